@@ -13,6 +13,7 @@ from zinc_margin.commands import program as commands
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.document import to_json
 from zinc_margin.keeping import log
+from zinc_margin.keeping.folders import protect_own_folders
 
 
 @pytest.fixture(autouse=True)
@@ -90,3 +91,19 @@ def test_the_command_shows_and_clears_what_a_command_failed_with(monkeypatch, ca
     assert main(["log"]) == 0
     assert capsys.readouterr().out.endswith("No failure has been recorded.\n")
     assert commands.log is log
+
+
+def test_nobody_else_reads_the_programs_folders(tmp_path, monkeypatch):
+    kinds = ("cache", "config", "data", "state")
+    for kind in kinds:
+        monkeypatch.setenv(f"XDG_{kind.upper()}_HOME", str(tmp_path / kind))
+    open_to_all = tmp_path / "data" / "zinc-margin"
+    open_to_all.mkdir(parents=True, mode=0o777)
+    open_to_all.chmod(0o777)
+    before = os.umask(0)
+    try:
+        protect_own_folders()
+    finally:
+        os.umask(before)
+    for kind in kinds:
+        assert (tmp_path / kind / "zinc-margin").stat().st_mode & 0o777 == 0o700

@@ -13,6 +13,7 @@ from zinc_margin.commands import terminal
 from zinc_margin.commands.help_text import Parser, complete
 from zinc_margin.commands.interrupts import hush_libraries, quiet_output
 from zinc_margin.keeping import log
+from zinc_margin.keeping.folders import protect_own_folders
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
 from zinc_margin.measure.tables import table
 
@@ -26,6 +27,7 @@ def main(arguments: list[str] | None = None) -> int:
         complete(program_parser)
     hush_libraries()
     terminal.prepare()
+    protect_own_folders()
     if arguments is None:
         signal.signal(signal.SIGTERM, _end)
     try:

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import QApplication
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.model.session import Remembered
 from zinc_margin.handoff.complete import check_complete
+from zinc_margin.keeping.folders import protect_own_folders
 from zinc_margin.measure.errors import ZincError
 
 _NAME = "zinc-margin"
@@ -29,6 +30,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     parser.add_argument("--demo", action="store_true", help="open the demo")
     parser.add_argument("--return-to", metavar="FILE", help="create it there, and exit")
     options = parser.parse_args(arguments)
+    protect_own_folders()
     if sys.platform == "linux" and not any(
         os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
     ):

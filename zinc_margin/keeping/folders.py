@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import os
 import stat
+from contextlib import suppress
 from pathlib import Path
 
 _USUAL = {
@@ -27,6 +28,16 @@ def own_folder(kind: str) -> Path:
     if not os.path.isabs(base):  # the specification says to ignore relative paths
         base = os.path.expanduser(_USUAL[kind])
     return Path(base) / "zinc-margin"
+
+
+def protect_own_folders() -> None:
+    """Let nobody else read the program's folders: they name photos, places and printers."""
+    for kind in _USUAL:
+        folder = own_folder(kind)
+        with suppress(OSError):  # a folder that cannot be made is reported by what needs it
+            folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+            if stat.S_IMODE(folder.stat().st_mode) != 0o700:
+                folder.chmod(0o700)
 
 
 def make_private(folder: Path) -> bool:
