@@ -16,7 +16,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QRadioButton, QSlider, QWidget
 
 from tests.desktop.conftest import settled, type_into
-from tests.promises.cases import SIZES, WAYS, photos
+from tests.promises.cases import SIZES, WAYS, photos, write_photos
 from tests.promises.promises import Told, broken, broken_name
 from tests.promises.reading import found_in
 from tests.promises.test_promises import is_small, made_files
@@ -108,10 +108,7 @@ def told_by(window: Window) -> Told:
 
 @pytest.fixture(scope="module")
 def folder(tmp_path_factory):
-    place = tmp_path_factory.mktemp("photos")
-    for name, data in photos().items():
-        (place / name).write_bytes(data)
-    return place
+    return write_photos(tmp_path_factory.mktemp("photos"))
 
 
 @pytest.fixture

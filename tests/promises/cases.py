@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from fractions import Fraction
 from functools import cache
+from pathlib import Path
 
 import imagecodecs
 import numpy as np
@@ -135,6 +136,13 @@ def photos() -> Mapping[str, bytes]:
     result["lossless.webp"] = _saved(image, "WEBP", lossless=True)
     result["large.jxl"] = bytes(imagecodecs.jpegxl_encode(rgb, level=95))
     return result
+
+
+def write_photos(place: Path) -> Path:
+    """Write all of `photos` into a folder, and return it."""
+    for name, data in photos().items():
+        (place / name).write_bytes(data)
+    return place
 
 
 def _tiff(codes: np.ndarray, **known: object) -> bytes:

@@ -18,7 +18,7 @@ import pytest
 from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
-from tests.promises.cases import options, photos, small_dockets
+from tests.promises.cases import options, photos, small_dockets, write_photos
 from tests.promises.promises import Told, broken, broken_name, broken_notes, broken_row
 from tests.promises.reading import found_in
 from zinc_margin.commands import main
@@ -52,10 +52,7 @@ _MOST_PX = 500_000
 
 @pytest.fixture(scope="module")
 def folder(tmp_path_factory):
-    place = tmp_path_factory.mktemp("photos")
-    for name, data in photos().items():
-        (place / name).write_bytes(data)
-    return place
+    return write_photos(tmp_path_factory.mktemp("photos"))
 
 
 def told_of(facts: Facts, plan: Plan, units: str = "cm") -> Told:

@@ -35,7 +35,7 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.presets import Preset
 from zinc_margin.docket.versions import beside_or_fresh
 from zinc_margin.handoff import labs, report
-from zinc_margin.handoff.batch import Batch, Item, items_of, items_of_versions, tally
+from zinc_margin.handoff.batch import Batch, Item, items_of, tally
 from zinc_margin.handoff.forecast import HEADS, Forecast, cells, forecast, total_words
 from zinc_margin.handoff.labs import find
 from zinc_margin.handoff.order import Line
@@ -155,14 +155,10 @@ class BatchDialog(QDialog):
     def _fill(self) -> None:
         """List the items."""
         laid = self._presets()
-        self.items = []
-        for one in self.prints:
-            for preset in laid:
-                name = preset.name if len(laid) > 1 else ""
-                docket = preset.docket_for(one.docket)
-                self.items.append(Item(one.facts.path, docket, preset, name))
-            if not laid:
-                self.items += items_of_versions(one.facts.path, one.versions)
+        of = {one.facts.path: one for one in self.prints}
+        self.items = items_of(
+            of, laid, lambda path: (of[path].docket,) if laid else of[path].versions
+        )
         self.more.setEnabled(bool(laid))
         self.more.setText(f"and {len(self.others)} more …" if self.others else "and others …")
         self.list.setRowCount(len(self.items))
@@ -170,7 +166,6 @@ class BatchDialog(QDialog):
         self.list.setColumnHidden(1, not any(item.version for item in self.items))
         for at in range(len(self.items)):
             self._show_item(at)
-        of = {one.facts.path: one for one in self.prints}
         self.crops.show_items([(of[item.photo], item) for item in self.items], self._corrected)
         count = len(self.items)
         self.sentence.setText(
@@ -180,22 +175,23 @@ class BatchDialog(QDialog):
         self._look_ahead()
 
     def _look_ahead(self) -> None:
-        """Plan every file in the background, and show what it will be."""
+        """Plan every new or changed file in the background, and show what it will be."""
         of = {one.facts.path: one.facts for one in self.prints}
         items = [
-            (at, of[item.photo], item.docket, item.preset) for at, item in enumerate(self.items)
+            (at, of[item.photo], item.docket, item.preset)
+            for at, item in enumerate(self.items)
+            if at not in self._forecasts
         ]
 
-        def work(job: Job) -> list[Forecast]:
-            result = []
+        def work(job: Job) -> None:
             for at, facts, docket, preset in items:
                 job.check()
-                result.append(forecast(facts, docket, preset))
-                self.ahead.post(partial(self._take_forecast, job, at, result[-1]))
-            return result
+                one = forecast(facts, docket, preset)
+                self.ahead.post(partial(self._take_forecast, job, at, one))
 
-        def done(every: list[Forecast]) -> None:
+        def done(_: None) -> None:
             if self.run is None and self._arrivals is None:
+                every = list(self._forecasts.values())
                 self.sentence.setText(f"{total_words(every)} Check every crop.")
 
         self.ahead.run(work, done)
@@ -307,6 +303,8 @@ class BatchDialog(QDialog):
         """Store a corrected crop: in the photo's version, or for this batch if it uses a preset."""
         if item.preset is None:
             self._write(*self._owner(item), item.docket)
+        at = next(n for n, each in enumerate(self.items) if each is item)
+        self._forecasts.pop(at, None)
         self._look_ahead()
 
     def _owner(self, item: Item) -> tuple[Print, int]:

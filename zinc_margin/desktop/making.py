@@ -19,7 +19,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.errors import NotReturned, ZincError
 from zinc_margin.photo.pixels import measured_photo, read_photo
 from zinc_margin.plan.build import plan as make_plan
-from zinc_margin.plan.model import Plan, plan_of_file
+from zinc_margin.plan.model import plan_of_file
 from zinc_margin.plan.text.lines import limited_words
 
 
@@ -68,17 +68,16 @@ class Making:
         subject, page = one.facts.subject, one.facts.page
         self.foot.show_progress(0, f"Making {one.name} …")
 
-        def work(job: Job) -> tuple[Plan, list[Written]]:
+        def work(job: Job) -> list[Written]:
             photo = measured_photo(stored) if stored else read_photo(path, page=page)
             plan = make_plan(replace(photo.facts, subject=subject), docket, this_machine())
             if back is None:
-                return plan, deliver(photo, plan, names.goal(path, plan), False, job)
-            return plan, deliver(photo, plan, back, True, job)
+                return deliver(photo, plan, names.goal(path, plan), False, job)
+            return deliver(photo, plan, back, True, job)
 
-        def done(result: tuple[Plan, list[Written]]) -> None:
-            plan, files = result
+        def done(files: list[Written]) -> None:
             self._job, self.written = None, files[0]
-            if plan.pieces is None:
+            if files[0].plan.pieces is None:
                 self._table.finished(one, docket, plan_of_file(files[0].plan))
             self._told_written()
             size = words.size_in_bytes(sum(each.bytes for each in files))

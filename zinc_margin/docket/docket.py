@@ -14,6 +14,7 @@ from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.docket.sharpen import SharpenLine
 from zinc_margin.docket.size import SizeLine
+from zinc_margin.measure.words import unit
 
 VERSION = 1
 
@@ -70,7 +71,7 @@ def fresh(units: str) -> Docket:
     units : str
         The current units: ``cm``, ``in`` or ``px/cm``.
     """
-    return Docket(size=SizeLine(units="in" if units == "in" else "cm"))
+    return Docket(size=SizeLine(units=unit(units)))
 
 
 def in_units(docket: Docket, units: str) -> Docket:
@@ -81,12 +82,9 @@ def in_units(docket: Docket, units: str) -> Docket:
     units : str
         The current units: ``cm``, ``in`` or ``px/cm``.
     """
-    own = fresh(units).size.units
-    return (
-        docket
-        if docket.size.units == own
-        else replace(docket, size=replace(docket.size, units=own))
-    )
+    if docket.size.units == unit(units):
+        return docket
+    return replace(docket, size=replace(docket.size, units=unit(units)))
 
 
 def check_value(line: str, field: str, value: Any) -> Any:

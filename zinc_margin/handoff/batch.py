@@ -150,11 +150,10 @@ def items_of(
             for path in photos
             for preset in presets
         ]
-    return [item for path in photos for item in items_of_versions(path, own(path))]
+    return [item for path in photos for item in _items_of_versions(path, own(path))]
 
 
-def items_of_versions(photo: Path, dockets: Sequence[Docket]) -> list[Item]:
-    """Return an item per version of a photo."""
+def _items_of_versions(photo: Path, dockets: Sequence[Docket]) -> list[Item]:
     if len(dockets) == 1:
         return [Item(photo, dockets[0])]
     named = zip(version_names(dockets), dockets, strict=True)

@@ -55,9 +55,6 @@ class Attributes:
     def __init__(self, held: Mapping[str, Sequence[Any]] | None = None) -> None:
         self._held = held or {}
 
-    def __contains__(self, name: str) -> bool:
-        return name in self._held
-
     def texts(self, name: str) -> tuple[str, ...]:
         """Return an attribute's texts."""
         values = self._held.get(name, ())

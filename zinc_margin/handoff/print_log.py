@@ -83,6 +83,8 @@ _WAIT_S = 20
 """Several programs may write; each waits for the others. An entry takes milliseconds."""
 _NEWER = "A newer version of this program wrote the print log; it is kept as it is."
 _IN_USE = "Another program is using the print log. Try again in a moment."
+_BESIDE = ("-wal", "-shm", "-journal")
+"""Endings of SQLite's files next to the log."""
 _told: set[str] = set()
 """Sentences about the log that this process has reported; a batch would repeat them."""
 
@@ -110,7 +112,7 @@ def _set_aside() -> Path:
     number = 1
     while (goal := place().with_name(f"made-damaged-{number}.sqlite3")).exists():
         number += 1
-    for end in ("-wal", "-shm", "-journal"):
+    for end in _BESIDE:
         with suppress(FileNotFoundError):
             os.rename(f"{place()}{end}", f"{goal}{end}")
     os.rename(place(), goal)
@@ -283,7 +285,7 @@ def forget() -> int:
     try:
         with suppress(sqlite3.DatabaseError), _open() as base:
             (count,) = base.execute("SELECT count(*) FROM made").fetchone()
-        for end in ("", "-wal", "-shm", "-journal"):
+        for end in ("", *_BESIDE):
             Path(f"{place()}{end}").unlink(missing_ok=True)
     except OSError as why:
         raise CannotDo(f"{place()} could not be removed: {why.strerror}.") from None

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
-from zinc_margin.measure.lengths import parse_length
+from zinc_margin.measure.lengths import UNITS
 from zinc_margin.measure.sizes import PrintSize, catalogue
 from zinc_margin.measure.ways import ON_SCREEN, Way, named_ways
 from zinc_margin.plan.crop.crop import effective_ppi
@@ -103,7 +103,7 @@ def sizes_of_shape(facts: Facts, docket: Docket, plan: Plan, unit: str) -> tuple
         ``cm`` or ``in``.
     """
     judge = Judge(facts, docket, plan)
-    edges = (parse_length(str(edge), unit) for edge in _LONG_EDGES[unit])
+    edges = (edge * UNITS[unit] for edge in _LONG_EDGES[unit])
     return tuple(judge.following(Way("long-edge", (edge,))) for edge in edges)
 
 

@@ -42,8 +42,9 @@ def apply_typed(docket: Docket, plan: Plan, typed: TypedPrint) -> Docket:
         return docket
     if wish.max_bytes is not None:
         return replace(docket, file=replace(docket.file, max_bytes=wish.max_bytes))
-    if docket.size.maker is not None and find_maker(docket.size.maker).for_screen:
-        docket = docket if typed.maker or not _is_on_paper(wish) else _off_screen(docket)
+    maker = docket.size.maker if typed.maker is None else None
+    if maker is not None and find_maker(maker).for_screen and _is_on_paper(wish):
+        docket = _off_screen(docket)
     crop = first_crop(docket.crop, plan.turned, plan.crop)
     lie = wish.lie if wish.lie != "auto" or docket.size.lie != "across" else "across"
     line = replace(docket.size, size=wish.size, way=wish.way, lie=lie)
