@@ -231,6 +231,11 @@ def told_by(answer: dict, text: str) -> Told:
     return Told(answer, (rows[15], rows[16]), lines)
 
 
+def test_a_canvas_of_few_pixels_states_its_files_resolution(folder, tmp_path):
+    typed = ["--size", "6x4cm", "--wrap=8mm+4mm", "--wrap-own", "--ppi=36"]
+    assert not by_command(folder / "worded.jpg", typed, tmp_path)
+
+
 def test_the_photos_are_all_readable(folder):
     for name in photos():
         read_header(folder / name)

@@ -49,7 +49,7 @@ class Keyed:
 class Attributes:
     """The attributes of a printer or a job: typed values, whatever it has answered.
 
-    Values of another type than asked for are as good as absent, and texts have no controls.
+    Values of another type count as absent, and texts have no controls.
     """
 
     def __init__(self, held: Mapping[str, Sequence[Any]] | None = None) -> None:

@@ -31,7 +31,7 @@ def own_folder(kind: str) -> Path:
 
 
 def protect_own_folders() -> None:
-    """Let nobody else read the program's folders: they name photos, places and printers."""
+    """Make the program's folders private: they name photos, places and printers."""
     for kind in _USUAL:
         folder = own_folder(kind)
         with suppress(OSError):  # a folder that cannot be made is reported by what needs it
@@ -43,8 +43,8 @@ def protect_own_folders() -> None:
 def make_private(folder: Path) -> bool:
     """Create a folder that only the user can read; return whether code may be loaded from it.
 
-    That is so if it belongs to the user or to root, and nobody else can write to it or to a folder
-    above it, except to sticky ones; and if neither it nor its parent is a link.
+    It must belong to the user or to root, and others must not be able to write to it or to a
+    folder above it, except to sticky ones. Neither it nor its parent may be a link.
     """
     try:
         missing = [each for each in (folder, *folder.parents) if not each.exists()]
@@ -55,7 +55,7 @@ def make_private(folder: Path) -> bool:
         whole = Path(os.path.realpath(folder))
         return all(_is_safe(each.stat(), each == whole) for each in (whole, *whole.parents))
     except OSError:
-        return True  # nothing can be stored there, so nothing can be loaded
+        return True  # a folder that cannot store code cannot offer any
 
 
 def _is_safe(status: os.stat_result, is_last: bool) -> bool:

@@ -225,7 +225,7 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
         name += ", smoother" if crisp < 0 else ", crisper"
     if pixels.choice == "turn":
         return f"Rotated at scale 1, {name}", f"{size}. Every pixel is resampled."
-    at = "" if plan.maker.for_screen else f", at {words.resolution(pixels.ppi, units)}"
+    at = "" if plan.maker.for_screen else f", at {words.resolution(plan.whole.ppi, units)}"
     share = words.share(abs(1 - 1 / float(pixels.scale) ** 2))
     if pixels.choice == "enlarge":
         work = "Repair, enlarge" if pixels.repair.any else "Enlarge"
