@@ -19,8 +19,8 @@ from zinc_margin.docket import fields as kinds
 from zinc_margin.docket.docket import FIELDS, LINES, Docket, check_value
 from zinc_margin.docket.document import field_plain, from_json, to_json
 from zinc_margin.docket.fields import said, said_of
+from zinc_margin.gate.values import exact, plain
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.measure.plain import exact, plain
 
 EVERY = [(line, name) for line, fields in FIELDS.items() for name in fields]
 ODD = (

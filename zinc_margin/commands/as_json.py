@@ -6,7 +6,7 @@ from fractions import Fraction
 from typing import Any
 
 from zinc_margin.facts.facts import Facts
-from zinc_margin.keeping.documents import document_text
+from zinc_margin.gate.documents import document_text
 from zinc_margin.measure.resolution import reach
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import Sides

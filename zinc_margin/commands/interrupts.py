@@ -1,15 +1,19 @@
-"""Long work on the command line: a progress line, and a clean end on interruption."""
+"""Long work on the command line: a progress line, and an end within two seconds of a signal."""
 
 from __future__ import annotations
 
 import os
 import signal
 import sys
-from collections.abc import Iterator
+import threading
+import time
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager, redirect_stdout, suppress
 
 from zinc_margin.commands.terminal import control
 from zinc_margin.keeping.job import Job
+from zinc_margin.keeping.partials import abandon
+from zinc_margin.measure.errors import Cancelled
 
 
 def hush_libraries() -> None:
@@ -30,6 +34,40 @@ def hush_libraries() -> None:
         os.close(nowhere)
         sys.stderr = os.fdopen(ours, "w", 1, stream.encoding, "surrogateescape")
 
+
+_PATIENCE_S = 1.4
+"""Time for an orderly end after a signal."""
+
+
+def end_on_signals(terminate: Callable[[], None]) -> None:
+    """End within two seconds of an interrupt or SIGTERM, whatever the program is waiting for.
+
+    Python runs signal handlers only between its own instructions: a library that is compiling, or
+    a file system that does not answer, keeps them waiting. So a thread watches, too.
+
+    Parameters
+    ----------
+    terminate : callable
+        Starts an orderly end after SIGTERM; runs in the main thread.
+    """
+    signal.signal(signal.SIGTERM, lambda *_: terminate())
+    ready, noted = os.pipe()
+    os.set_blocking(noted, False)
+    signal.set_wakeup_fd(noted, warn_on_full_buffer=False)
+    threading.Thread(target=_watch, args=(ready,), daemon=True, name="signals").start()
+
+
+def _watch(ready: int) -> None:
+    while not set(os.read(ready, 64)) & {signal.SIGINT, signal.SIGTERM}:
+        pass
+    time.sleep(_PATIENCE_S)
+    abandon()
+    with suppress(OSError, ValueError, AttributeError):
+        os.write(2 if sys.stderr is None else sys.stderr.fileno(), _ENDED)
+    os._exit(Cancelled.code)
+
+
+_ENDED = b"zinc-margin: Stopped. Finished files were kept, unfinished ones removed.\n"
 
 _quiet = False
 

@@ -13,10 +13,10 @@ from zinc_margin.commands.interrupts import interruptible
 from zinc_margin.commands.units import units_of
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
+from zinc_margin.gate.documents import DOCKET_MARKS
 from zinc_margin.handoff.machine import this_machine
 from zinc_margin.handoff.names import check_goal, format_of, same_file
 from zinc_margin.handoff.pace import predict
-from zinc_margin.keeping.documents import DOCKET_MARKS
 from zinc_margin.keeping.files import check_ours
 from zinc_margin.keeping.partials import sweep
 from zinc_margin.measure import words

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import signal
 import sys
 from collections.abc import Callable
 from importlib import import_module
@@ -11,7 +10,7 @@ from importlib import import_module
 from zinc_margin import __version__
 from zinc_margin.commands import terminal
 from zinc_margin.commands.help_text import Parser, complete
-from zinc_margin.commands.interrupts import hush_libraries, quiet_output
+from zinc_margin.commands.interrupts import end_on_signals, hush_libraries, quiet_output
 from zinc_margin.keeping import log
 from zinc_margin.keeping.folders import protect_own_folders
 from zinc_margin.measure.errors import BadRequest, Cancelled, ZincError
@@ -29,7 +28,7 @@ def main(arguments: list[str] | None = None) -> int:
     terminal.prepare()
     protect_own_folders()
     if arguments is None:
-        signal.signal(signal.SIGTERM, _end)
+        end_on_signals(_end)
     try:
         options = program_parser().parse_args(arguments)
         if getattr(options, "out", None) == "":
@@ -51,7 +50,7 @@ def main(arguments: list[str] | None = None) -> int:
         return _say(log.record(why), 1)
 
 
-def _end(number: int, frame: object) -> None:
+def _end() -> None:
     """End as after an interrupt: remove partial files and print a sentence."""
     raise KeyboardInterrupt
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import subprocess
 import sys
+from collections.abc import Sequence
 from pathlib import Path
 
 from zinc_margin.commands.interrupts import interruptible
@@ -35,15 +36,24 @@ def run(options: argparse.Namespace) -> int:
     goal = Path(options.return_to)
     format_of(goal)
     check_goal(read_header(options.photo).facts.path, goal, True)
-    # A separate process: only the window imports Qt.
-    command = [sys.executable, "-m", "zinc_margin.desktop", options.photo, "--return-to", str(goal)]
-    return subprocess.run(command, check=False, stderr=sys.stderr).returncode
+    return _window([options.photo, "--return-to", str(goal)])
 
 
 def open_window(options: argparse.Namespace) -> int:
     """Open the window and wait until it closes."""
-    command = [sys.executable, "-m", "zinc_margin.desktop", *options.photos]
-    return subprocess.run(command, check=False, stderr=sys.stderr).returncode
+    return _window(options.photos)
+
+
+def _window(arguments: Sequence[str]) -> int:
+    """Run the window as a separate process, because only it imports Qt."""
+    command = [sys.executable, "-m", "zinc_margin.desktop", *arguments]
+    process = subprocess.Popen(command, stderr=sys.stderr)
+    try:
+        return process.wait()
+    except KeyboardInterrupt:
+        process.terminate()  # it keeps the decisions, and ends by itself
+        process.wait()
+        raise
 
 
 def declare_demo(parser: argparse.ArgumentParser) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import os
 import signal
 import sys
 from collections.abc import Sequence
@@ -13,8 +12,10 @@ from PySide6.QtCore import QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QIcon, QPainter, QPixmap
 from PySide6.QtWidgets import QApplication
 
+from zinc_margin.commands.interrupts import end_on_signals
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.model.session import Remembered
+from zinc_margin.gate.environment import variable
 from zinc_margin.handoff.complete import check_complete
 from zinc_margin.keeping.folders import protect_own_folders
 from zinc_margin.measure.errors import ZincError
@@ -32,7 +33,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     options = parser.parse_args(arguments)
     protect_own_folders()
     if sys.platform == "linux" and not any(
-        os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
+        variable(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
     ):
         print("zinc-margin: There is no screen for the window.", file=sys.stderr)
         return 1
@@ -56,7 +57,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     window.open_photos(options.photos)
     window.tidy_up()
     window.get_ready()
-    signal.signal(signal.SIGINT, lambda *_: window.close())
+    signal.signal(signal.SIGINT, lambda *_: window.end())
+    end_on_signals(window.end)
     wake = QTimer()
     wake.start(200)  # lets Python handle signals
     wake.timeout.connect(lambda: None)

@@ -581,6 +581,11 @@ class Window(QMainWindow):
         theme.apply(application, dim)
         self._refresh()
 
+    def end(self) -> None:
+        """Close without a question: the program was told to end."""
+        self._asked = True
+        self.close()
+
     def closeEvent(self, event: QCloseEvent) -> None:
         batches = [each for each in self.findChildren(QDialog) if getattr(each, "under_way", False)]
         if (self.making.under_way or batches) and not self._asked:

@@ -8,7 +8,7 @@ from fractions import Fraction
 from typing import Any, ClassVar
 
 from zinc_margin.docket.fields import SWITCH, Line, Option, held, length, number, one_of, said
-from zinc_margin.measure import plain
+from zinc_margin.gate import values
 
 _MOST_PX = 10**7
 _SHARE = number(0, 1)
@@ -31,9 +31,9 @@ class Frame:
 
 
 def _frame(value: Mapping[str, Any]) -> Frame:
-    left, top = (plain.number(0, _MOST_PX)(value.get(key)) for key in ("left", "top"))
+    left, top = (values.number(0, _MOST_PX)(value.get(key)) for key in ("left", "top"))
     least = Fraction(1, 1000)
-    sides = (plain.number(least, _MOST_PX)(value.get(key)) for key in ("width", "height"))
+    sides = (values.number(least, _MOST_PX)(value.get(key)) for key in ("width", "height"))
     return Frame(left, top, *sides)
 
 

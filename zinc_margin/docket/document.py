@@ -11,9 +11,9 @@ from zinc_margin.docket.file import GoalProfile
 from zinc_margin.docket.finish import Margins
 from zinc_margin.docket.pixels import without_removed_methods
 from zinc_margin.facts.measurements import Measured
-from zinc_margin.keeping.documents import content, document_text, parse
+from zinc_margin.gate.documents import content, document_text, parse
+from zinc_margin.gate.values import Wrong, plain, text_from
 from zinc_margin.measure.errors import BadRequest
-from zinc_margin.measure.plain import Wrong, plain, text_from
 
 
 def field_plain(value: Any) -> Any:

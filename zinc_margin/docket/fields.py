@@ -14,11 +14,11 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Any, ClassVar
 
-from zinc_margin.measure import plain
+from zinc_margin.gate import values
+from zinc_margin.gate.values import Wrong
 from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import LONGEST_MM, nothing_or, parse_length, parse_number
-from zinc_margin.measure.plain import Wrong
 
 Typed = Callable[[str], Any]
 
@@ -214,7 +214,7 @@ def number(
         Reads typed text.
     """
     return Kind(
-        plain.number(low, high),
+        values.number(low, high),
         f"{_short(low)} to {_short(high)}",
         unit,
         typed=typed or (signed_number if low < 0 else plain_number),
@@ -228,9 +228,9 @@ def length(high: Fraction | int = LONGEST_MM, none: bool = True) -> Kind:
     """Return the kind of lengths in mm up to `high`; with `none`, zero is allowed."""
     if none:
         sentence = f"0 to {_short(high)}"
-        return Kind(plain.number(0, high), sentence, "mm", typed=nothing_or, metavar="LENGTH")
+        return Kind(values.number(0, high), sentence, "mm", typed=nothing_or, metavar="LENGTH")
     return Kind(
-        plain.length_from,
+        values.length_from,
         (f"over 0, up to {_short(high)}"),
         "mm",
         typed=parse_length,
@@ -270,7 +270,7 @@ def one_of(*words: str) -> Kind:
 
 def text() -> Kind:
     """Return the kind of short texts."""
-    return Kind(plain.text_from, "a text", typed=lambda typed: typed or None)
+    return Kind(values.text_from, "a text", typed=lambda typed: typed or None)
 
 
 def name_kind(read: Callable[[str], Any], what: str, metavar: str) -> Kind:
@@ -288,7 +288,7 @@ def name_kind(read: Callable[[str], Any], what: str, metavar: str) -> Kind:
 
     def look_up(value: Any) -> Any:
         try:
-            return read(plain.text_from(value))
+            return read(values.text_from(value))
         except BadRequest as why:
             raise Wrong(f"must be {what}: {why}") from None
 
@@ -324,14 +324,14 @@ def _yes_or_no(value: Any) -> bool:
 
 SWITCH = Kind(_yes_or_no, "true or false")
 SEEN = Kind(
-    plain.seen_from,
+    values.seen_from,
     "near and far: two lengths over 0",
     "mm",
     typed=parse_distance,
     metavar="LENGTH",
 )
-SIZE = Kind(plain.size_from, "a size: `label`, `width_mm`, `height_mm`", metavar="SIZE")
-WAY = Kind(plain.way_from, "a way to give a size: `kind` and its values", metavar="SIZE")
+SIZE = Kind(values.size_from, "a size: `label`, `width_mm`, `height_mm`", metavar="SIZE")
+WAY = Kind(values.way_from, "a way to give a size: `kind` and its values", metavar="SIZE")
 
 
 # Typed text.

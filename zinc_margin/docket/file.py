@@ -20,9 +20,9 @@ from zinc_margin.docket.fields import (
     text,
     whole,
 )
-from zinc_margin.measure import plain
+from zinc_margin.gate import values
+from zinc_margin.gate.values import Wrong
 from zinc_margin.measure.formats import formats
-from zinc_margin.measure.plain import Wrong
 from zinc_margin.measure.words import LEAST_BYTES, parse_bytes
 
 NAME_FIELDS = (
@@ -74,7 +74,7 @@ class GoalProfile:
 def _profile(value: Mapping[str, Any]) -> GoalProfile:
     if value.get("space") not in ("RGB", "GRAY", "CMYK"):
         raise Wrong("must have path, name and space (RGB, GRAY or CMYK)")
-    path, name = (plain.text_from(value.get(key)) for key in ("path", "name"))
+    path, name = (values.text_from(value.get(key)) for key in ("path", "name"))
     return GoalProfile(path, name, value["space"])
 
 
@@ -86,21 +86,21 @@ def _bits(value: Any) -> int:
 
 
 def _file_name(value: Any) -> str:
-    name = plain.text_from(value)
+    name = values.text_from(value)
     if "/" in name or name in (".", ".."):
         raise Wrong("must be a file name without a folder")
     return name
 
 
 def _name_rule(value: Any) -> str:
-    rule = plain.text_from(value)
+    rule = values.text_from(value)
     if "/" in rule or not _check_fields(rule):
         raise Wrong(f"must be a name without folders, made of text and {_fields()}")
     return rule
 
 
 def _folder_rule(value: Any) -> str:
-    parts = [part.strip() for part in plain.text_from(value).split("/")]
+    parts = [part.strip() for part in values.text_from(value).split("/")]
     # Even with spaces around it, a folder called `..` would leave the chosen folder.
     rule = "/".join(parts).strip("/ ")
     if not rule or not all(map(_check_fields, parts)) or ".." in parts:

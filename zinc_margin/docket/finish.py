@@ -21,10 +21,10 @@ from zinc_margin.docket.fields import (
     text,
 )
 from zinc_margin.docket.photo import TONE
-from zinc_margin.measure import plain
+from zinc_margin.gate import values
+from zinc_margin.gate.values import Wrong
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.lengths import LONGEST_MM, nothing_or
-from zinc_margin.measure.plain import Wrong
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.measure.tones import EDGE, WHITE, parse_tone, parse_tone_or_edge
 
@@ -40,7 +40,7 @@ class Margins:
 
 
 def _margins(value: Mapping[str, Any]) -> Margins:
-    read = plain.number(0, LONGEST_MM)
+    read = values.number(0, LONGEST_MM)
     return Margins(*(read(value.get(key)) for key in ("top", "right", "bottom", "left")))
 
 
@@ -66,7 +66,7 @@ def _tone_or_edge(value: Any) -> str:
     if value == EDGE:
         return EDGE
     try:
-        return parse_tone(plain.text_from(value))
+        return parse_tone(values.text_from(value))
     except BadRequest as why:
         raise Wrong(f"must be a colour: {why}") from None
 

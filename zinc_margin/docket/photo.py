@@ -7,20 +7,12 @@ from typing import ClassVar
 
 from zinc_margin.docket.fields import Kind, Line, Option, held, name_kind, said, text, whole
 from zinc_margin.facts.measurements import Measured
-from zinc_margin.measure.plain import Wrong
 from zinc_margin.measure.tones import WHITE, parse_tone
 
 TONE = name_kind(parse_tone, "a tone", "TONE")
 
 
-def _read_measured(value: object) -> Measured:
-    try:
-        return Measured.from_plain(value)
-    except (KeyError, TypeError, ValueError):
-        raise Wrong("must contain measurements: noise, blocks, halo …") from None
-
-
-_MEASURED = held(Measured, _read_measured, "measurements: noise, blocks, halo …")
+_MEASURED = held(Measured, Measured.from_plain, "measurements: noise, blocks, halo …")
 _PAGE: Kind = whole(1, 500)
 
 

@@ -8,9 +8,9 @@ from fractions import Fraction
 from typing import Any, ClassVar
 
 from zinc_margin.docket.fields import WAY, Line, number, one_of, said
-from zinc_margin.measure import plain
+from zinc_margin.gate import values
+from zinc_margin.gate.values import Wrong
 from zinc_margin.measure.kernels import kernels
-from zinc_margin.measure.plain import Wrong
 from zinc_margin.measure.ways import TARGETS, Way
 
 METHODS = tuple(kernels())
@@ -30,7 +30,7 @@ def without_removed_methods(held: dict[str, Any]) -> dict[str, Any]:
 
 
 def _target(value: Any) -> Way:
-    way = plain.way_from(value)
+    way = values.way_from(value)
     if way.kind not in TARGETS:
         raise Wrong("must have a kind: " + ", ".join(TARGETS))
     return way

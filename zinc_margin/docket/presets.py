@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-import json
 from collections.abc import Iterator, Mapping
 from contextlib import suppress
 from dataclasses import dataclass, replace
@@ -17,19 +16,19 @@ from zinc_margin.docket.docket import VERSION as DOCKET_VERSION
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.photo import PhotoLine
 from zinc_margin.docket.transfer import for_photo
-from zinc_margin.keeping.documents import document_text, read_document
-from zinc_margin.keeping.files import check_ours, make_folder, read_text, save_whole
+from zinc_margin.gate.documents import document_text, read_document
+from zinc_margin.gate.files import read_text
+from zinc_margin.gate.values import Wrong, number, plain
+from zinc_margin.keeping.files import check_ours, make_folder, save_whole
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.keeping.partials import alone_in
 from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
 from zinc_margin.measure.lengths import plain_text
-from zinc_margin.measure.plain import Wrong, number, plain
+from zinc_margin.measure.tables import shipped
 
 VERSION = 1
 TOO_SMALL = ("skip", "make", "enlarge")
 """What to do with a photo that has too few pixels: skip it, make it anyway, or enlarge it."""
-
-_SHIPPED = Path(__file__).parent / "data" / "presets.json"
 
 
 @dataclass(frozen=True)
@@ -114,8 +113,8 @@ def _read(raw: Mapping[str, Any], source: str) -> Preset:
 @cache
 def shipped_presets() -> tuple[Preset, ...]:
     """Return the presets that come with the program."""
-    raw = json.loads(_SHIPPED.read_text("utf-8"))
-    return tuple(_read(entry, "the shipped set") for entry in raw["presets"])
+    entries = shipped(__file__, "presets")["presets"]
+    return tuple(_read(entry, "the shipped set") for entry in entries)
 
 
 def usual_folder() -> Path:

@@ -8,8 +8,9 @@ from pathlib import Path
 
 from zinc_margin.docket import versions
 from zinc_margin.docket.docket import Docket
-from zinc_margin.keeping.documents import document_text, read_document
-from zinc_margin.keeping.files import check_ours, read_text, save_whole
+from zinc_margin.gate.documents import document_text, read_document
+from zinc_margin.gate.files import read_text
+from zinc_margin.keeping.files import check_ours, save_whole
 from zinc_margin.measure.errors import BadRequest
 
 VERSION = 1

@@ -8,15 +8,15 @@ from fractions import Fraction
 from typing import Any, ClassVar
 
 from zinc_margin.docket.fields import SWITCH, Kind, Line, Option, name_kind, number, said
-from zinc_margin.measure import plain
+from zinc_margin.gate import values
+from zinc_margin.gate.values import Wrong
 from zinc_margin.measure.lengths import parse_length, plain_text
 from zinc_margin.measure.papers import find_process
-from zinc_margin.measure.plain import Wrong
 
 
 def _paper(value: Any) -> str:
     # A user's paper may be missing here; planning then reports it.
-    name = plain_text(plain.text_from(value))[:60].strip()
+    name = plain_text(values.text_from(value))[:60].strip()
     if not name:
         raise Wrong("must be a paper's name")
     return name

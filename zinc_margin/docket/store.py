@@ -8,8 +8,9 @@ from pathlib import Path
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.document import from_json, to_json
 from zinc_margin.facts.facts import Facts
-from zinc_margin.keeping.documents import DOCKET_MARKS
-from zinc_margin.keeping.files import check_ours, read_text, save_whole
+from zinc_margin.gate.documents import DOCKET_MARKS
+from zinc_margin.gate.files import read_text
+from zinc_margin.keeping.files import check_ours, save_whole
 
 
 def with_measured(docket: Docket, facts: Facts) -> Docket:

@@ -8,8 +8,9 @@ from typing import Any
 
 from zinc_margin.docket import document, store
 from zinc_margin.docket.docket import Docket, fresh
-from zinc_margin.keeping.documents import DOCKET_MARKS, content, document_text, parse
-from zinc_margin.keeping.files import check_ours, read_text, save_whole
+from zinc_margin.gate.documents import DOCKET_MARKS, content, document_text, parse
+from zinc_margin.gate.files import read_text
+from zinc_margin.keeping.files import check_ours, save_whole
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.units import usual_units
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Any
 
+from zinc_margin.gate.values import figure, list_of, one_of, or_none, record, table_of, whole
+
 
 @dataclass(frozen=True)
 class Coded:
@@ -77,50 +79,35 @@ class Measured:
 
     @classmethod
     def from_plain(cls, value: Any) -> Measured:
-        """Read data written by `plain`.
-
-        Parameters
-        ----------
-        value : Any
-            A JSON value.
-
-        Raises
-        ------
-        KeyError, TypeError, ValueError
-            If it is anything else.
-        """
-        edge = value["edge_px"]
-        figures = {name: float(value[name]) for name in ("noise", "blocks", "halo", "true_share")}
-        if not all(0 <= figure < 1e6 for figure in figures.values()) or not figures["true_share"]:
-            raise ValueError("figures out of range")
-        places = tuple((str(name), int(x), int(y)) for name, (x, y) in value["places"].items())
-        lean, grid = value.get("lean"), value.get("grid")
+        """Read data written by `plain`; raise `Wrong` if it is anything else."""
+        fields = _MEASURED(value)
+        coded = fields.pop("coded")
+        kind = fields.pop("kind")
+        places = tuple((name, x, y) for name, (x, y) in (fields.pop("places") or {}).items())
         return cls(
-            edge_px=None if edge is None else float(edge),
+            **fields,
             places=places,
-            lean=None if lean is None else (float(lean[0]), float(lean[1])),
-            grid=None if grid is None else (int(grid[0]) % 8, int(grid[1]) % 8),
-            kind=str(value.get("kind", "photo")),
-            coded=_read_coded(value.get("coded")),
-            bands=_bands(value.get("bands")),
-            fineness=None if value.get("fineness") is None else float(value["fineness"]),
-            **figures,
+            coded=None if coded is None else Coded(coded["lossy"], coded["packed"]),
+            kind="photo" if kind is None else kind,
         )
 
 
-def _read_coded(value: Any) -> Coded | None:
-    if value is None:
-        return None
-    lossy, packed = (tuple(float(bits) for bits in value[name]) for name in ("lossy", "packed"))
-    if not len(lossy) == len(packed) == 4 or not all(0 < bits < 100 for bits in lossy + packed):
-        raise ValueError("bits out of range")
-    return Coded(lossy, packed)
-
-
-def _bands(value: Any) -> tuple[float, ...] | None:
-    if value is None:
-        return None
-    bands = tuple(float(contrast) for contrast in value)
-    if len(bands) < 2 or not all(0 <= contrast < 1000 for contrast in bands):
-        raise ValueError("contrasts out of range")
-    return bands
+_BITS, _PLACE = figure(1e-9, 100), whole(0, 10**7)
+_MEASURED = record(
+    {
+        "noise": figure(0, 1e6),
+        "blocks": figure(0, 1e6),
+        "halo": figure(0, 1e6),
+        "true_share": figure(1e-6, 1e6),
+        "edge_px": or_none(figure(0, 1e6)),
+    },
+    {
+        "places": table_of(list_of(_PLACE, 2, 2), 100),
+        "lean": list_of(figure(-360, 360), 2, 2),
+        "grid": list_of(whole(0, 7), 2, 2),
+        "kind": one_of("photo", "lettering", "drawing"),
+        "coded": record({"lossy": list_of(_BITS, 4, 4), "packed": list_of(_BITS, 4, 4)}),
+        "bands": list_of(figure(0, 1000), 2, 30),
+        "fineness": figure(0, 1e6),
+    },
+)

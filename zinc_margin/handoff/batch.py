@@ -24,6 +24,16 @@ from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.document import to_json
 from zinc_margin.docket.presets import Preset
 from zinc_margin.docket.version_names import version_names
+from zinc_margin.gate.files import read_own
+from zinc_margin.gate.values import (
+    Wrong,
+    list_of,
+    name_from,
+    record,
+    table_of,
+    text_from,
+    yes_or_no,
+)
 from zinc_margin.handoff import names
 from zinc_margin.handoff.checking import check
 from zinc_margin.handoff.contact import contact_print
@@ -358,20 +368,30 @@ def _came_to(plan: Plan) -> str:
 
 def _journal_of(path: Path) -> dict[str, _Entry]:
     """Return a journal's valid entries; files of invalid ones are made again."""
+    photos: dict[str, _Entry | None] = read_own(path, _PHOTOS, {"photos": {}})["photos"]
+    return {key: entry for key, entry in photos.items() if entry is not None}
+
+
+def _entry(raw: Any) -> _Entry | None:
     try:
-        photos = json.loads(path.read_text("utf-8"))["photos"]
-        return {str(key): _entry(raw) for key, raw in photos.items() if isinstance(raw, dict)}
-    except (OSError, ValueError, KeyError, TypeError, AttributeError, RecursionError):
-        return {}
-
-
-def _entry(raw: dict[str, Any]) -> _Entry:
-    files, digests = raw.get("files"), raw.get("digests")
-    if not (isinstance(files, list) and isinstance(digests, list) and len(files) == len(digests)):
+        fields = _ENTRY(raw)
+    except Wrong:
+        return None
+    files, digests = list(fields["files"]), list(fields["digests"])
+    if len(files) != len(digests):
         files, digests = [], []
-    return _Entry(
-        str(raw.get("key")), raw.get("done") is True, list(map(str, files)), list(map(str, digests))
-    )
+    return _Entry(fields["key"], fields["done"], files, digests)
+
+
+_ENTRY = record(
+    {
+        "key": text_from,
+        "done": yes_or_no,
+        "files": list_of(name_from),
+        "digests": list_of(name_from),
+    }
+)
+_PHOTOS = record({"photos": table_of(_entry)})
 
 
 def tally(items: Sequence[Item]) -> str:

@@ -8,14 +8,17 @@ RFC 8010 (2017), section 4: transport by HTTP.
 from __future__ import annotations
 
 import http.client
-import os
+import re
 import socket
 from pathlib import Path
 
+from zinc_margin.gate.environment import variable
 from zinc_margin.handoff import ipp
 from zinc_margin.measure.errors import CannotDo
+from zinc_margin.measure.words import clean
 
 _PATIENCE_S = 20
+_PORT = 631
 
 
 class _Local(http.client.HTTPConnection):
@@ -33,15 +36,43 @@ class _Local(http.client.HTTPConnection):
 
 def _connection() -> http.client.HTTPConnection:
     """Return a connection to the scheduler: CUPS_SERVER, its socket, or local port 631."""
-    asked = os.environ.get("CUPS_SERVER", "").partition("/")[0]
-    if os.environ.get("CUPS_SERVER", "").startswith("/"):
-        return _Local(os.environ["CUPS_SERVER"])
+    asked = variable("CUPS_SERVER")
+    if asked.startswith("/"):
+        return _Local(asked)
     if not asked:
         for path in ipp.SOCKETS:
             if Path(path).exists():
                 return _Local(path)
-    host, _, port = (asked or "localhost").partition(":")
-    return http.client.HTTPConnection(host, int(port or 631), timeout=_PATIENCE_S)
+    host, port = _address(asked or "localhost")
+    return http.client.HTTPConnection(host, port, timeout=_PATIENCE_S)
+
+
+_ADDRESS = re.compile(
+    r"(?:\[(?P<bracketed>[\w:.%]+)\]|(?P<name>[\w.-]+))(?::(?P<port>\d{1,5}))?", re.ASCII
+)
+
+
+def _address(asked: str) -> tuple[str, int]:
+    """Return host and port of a CUPS_SERVER: ``desk``, ``desk:631``, ``[::1]:631`` or ``::1``.
+
+    The protocol's version may follow, as in ``desk/version=1.1``.
+
+    Raises
+    ------
+    CannotDo
+        If it is not an address.
+    """
+    server = asked.partition("/")[0]
+    if server.count(":") > 1 and not server.startswith("["):
+        server = f"[{server}]"
+    match = _ADDRESS.fullmatch(server)
+    port = int(match["port"] or _PORT) if match else 0
+    if match is None or not 1 <= port <= 65_535:
+        raise CannotDo(
+            f"CUPS_SERVER is “{clean(asked)}”, which is not a server. Set it to a name and a port "
+            "such as desk:631 or [::1]:631, or remove it."
+        )
+    return match["bracketed"] or match["name"], port
 
 
 def send(path: str, body: bytes, document: Path | None = None) -> ipp.Answer:

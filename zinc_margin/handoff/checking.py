@@ -12,8 +12,8 @@ from typing import Any
 
 from PIL import Image
 
+from zinc_margin.gate.files import check_is_file
 from zinc_margin.handoff.labs import Lab
-from zinc_margin.keeping.files import check_is_file
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest, CannotDo, ZincError
 from zinc_margin.measure.lengths import MM_PER_INCH

@@ -8,6 +8,7 @@ from pathlib import Path
 import numpy as np
 
 from zinc_margin.docket.file import GoalProfile
+from zinc_margin.gate.files import read_bytes
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo import icc as profiles
@@ -59,12 +60,7 @@ def read_profile(path: str | Path) -> GoalProfile:
 
 
 def _bytes_of(path: Path) -> bytes:
-    try:
-        if path.stat().st_size > _LARGEST_PROFILE:
-            raise BadRequest(f"{path.name} is too large for a colour profile.")
-        icc = path.read_bytes()
-    except OSError as why:
-        raise BadRequest(f"The profile {path} could not be read: {why.strerror}.") from None
+    icc = read_bytes(path, "colour profile", _LARGEST_PROFILE)
     if len(icc) < 132 or icc[36:40] != b"acsp":
         raise BadRequest(f"{path.name} is not an ICC profile.")
     return icc

@@ -7,7 +7,6 @@ RFC 8010 (2017): encoding. RFC 8011 (2017): operations, attributes, states.
 
 from __future__ import annotations
 
-import os
 import struct
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
@@ -15,8 +14,9 @@ from itertools import count
 from pathlib import Path
 from typing import Any
 
+from zinc_margin.gate.environment import variable
 from zinc_margin.measure.errors import CannotDo
-from zinc_margin.measure.words import clean
+from zinc_margin.measure.words import clean, shorten
 
 PRINT_JOB, CANCEL_JOB, GET_JOB, GET_PRINTER, GET_QUEUES = 0x0002, 0x0008, 0x0009, 0x000B, 0x4002
 """Operations; the last one, which lists queues, is specific to CUPS."""
@@ -145,7 +145,7 @@ def request(
     }
     if uri:
         given["printer-uri"] = Keyed(URI, uri)
-    given["requesting-user-name"] = Keyed(NAME, os.environ.get("USER") or "anonymous")
+    given["requesting-user-name"] = Keyed(NAME, shorten(clean(variable("USER"))) or "anonymous")
     parts = [head, bytes([_OPERATION]), _encode({**given, **(more or {})})]
     if job:
         parts += [bytes([_JOB]), _encode(job)]
@@ -266,6 +266,6 @@ class _Reader:
 
 def absent() -> str | None:
     """Return why printing is impossible here, without asking the scheduler; None if it may work."""
-    if os.environ.get("CUPS_SERVER") or any(Path(path).exists() for path in SOCKETS):
+    if variable("CUPS_SERVER") or any(Path(path).exists() for path in SOCKETS):
         return None
     return "This system has no printing service (CUPS), or it is not running."

@@ -5,23 +5,32 @@ The shipped labs are invented; users describe real ones in files with the same f
 
 from __future__ import annotations
 
-import json
 import re
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cache
 from pathlib import Path
 from typing import Any
 
+from zinc_margin.gate.documents import parse
+from zinc_margin.gate.files import read_text
+from zinc_margin.gate.values import (
+    Wrong,
+    list_of,
+    number,
+    one_of,
+    record,
+    text_from,
+    whole,
+    yes_or_no,
+)
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.formats import formats
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.makers import Maker, makers
-from zinc_margin.measure.plain import Wrong, number, text_from
-
-_SHIPPED = Path(__file__).parent / "data" / "labs.json"
+from zinc_margin.measure.tables import shipped
 
 
 @dataclass(frozen=True)
@@ -74,76 +83,78 @@ class Lab:
         return not self.key.startswith(("device:", "entry:"))
 
 
-def _lab(raw: Mapping[str, Any], source: str) -> Lab:
-    part = ""
-
-    def read(name: str, reader: Callable[[Any], Any]) -> Any:
-        nonlocal part
-        part = name
-        return reader(raw[name])
-
-    def limit(name: str, most: int) -> int | None:
-        return read(name, lambda held: int(number(1, most)(held))) if name in raw else None
-
-    def texts(value: Any) -> tuple[str, ...]:
-        if not isinstance(value, list):
-            raise Wrong("must be a list of texts")
-        return tuple(text_from(each) for each in value)
-
-    resolution = number(1, 10_000)
-    try:
-        return Lab(
-            read("key", text_from),
-            read("title", text_from),
-            read("ppi", resolution),
-            read("floor", resolution),
-            read("formats", lambda held: _some_of(tuple(formats()), texts(held))),
-            read("bits", lambda held: _some_of((8, 16), held)),
-            read("profiles", texts),
-            read("most_bytes", lambda held: int(number(0, 10**13)(held))),
-            read("enlarges", _is_true) if "enlarges" in raw else False,
-            read("tolerance", number(0, 100)),
-            read("bleed_mm", number(0, 1000)),
-            read("name", _name_rule),
-            limit("most_px", 10**6),
-            limit("least_px", 10**6),
-            read("least_megapixels", number(0, 10**6)) if "least_megapixels" in raw else None,
-            limit("least_bytes", 10**13),
-        )
-    except (KeyError, TypeError, Wrong):
-        raise BadRequest(f"{source} does not describe a lab: {part} is missing or wrong.") from None
-
-
-def _some_of(known: tuple[Any, ...], held: Any) -> tuple[Any, ...]:
-    """Return a list that is not empty and has only known members."""
-    if not isinstance(held, (list, tuple)) or not held:
-        raise Wrong("must be a list that is not empty")
-    for each in held:
-        if isinstance(each, bool) or each not in known:
-            raise Wrong(f"must be of {', '.join(map(str, known))}")
-    return tuple(held)
-
-
-def _is_true(value: Any) -> bool:
-    if not isinstance(value, bool):
-        raise Wrong("must be true or false")
-    return value
+_PART = re.compile(
+    r"(?P<one>\\\D|\[\^?\]?(?:\\.|[^\]\\])*\]|[^][\\(){}*+?|])"
+    r"(?P<times>\{\d{1,3}(?:,\d{0,3})?\}|[*+?])?|\((?:\?:)?|\)\??|\|"
+)
+_MOST_REPEATS = 3
+"""Repeats of varying length: more of them could keep the search busy for hours."""
 
 
 def _name_rule(value: Any) -> str:
-    rule = text_from(value)
+    """Read a regular expression for names that is sure to be searched quickly."""
+    rule, at, repeats = text_from(value), 0, 0
+    while at < len(rule):
+        part = _PART.match(rule, at)
+        if part is None:
+            raise Wrong("must be a plain regular expression: letters, classes, groups, repeats")
+        times = part["times"] or "?"
+        repeats += times != "?" and ("," in times or times in "*+")
+        at = part.end()
+    if repeats > _MOST_REPEATS:
+        raise Wrong(f"must have at most {_MOST_REPEATS} repeats of varying length")
     try:
         re.compile(rule)
-    except re.error:
+    except (re.error, RecursionError):
         raise Wrong("must be a regular expression") from None
     return rule
+
+
+_ONE = number(1, 10_000)
+_LAB = record(
+    {
+        "key": text_from,
+        "title": text_from,
+        "ppi": _ONE,
+        "floor": _ONE,
+        "formats": list_of(one_of(*formats()), 1, 50),
+        "bits": list_of(one_of(8, 16), 1, 2),
+        "profiles": list_of(text_from, most=100),
+        "most_bytes": whole(0, 10**13),
+        "tolerance": number(0, 100),
+        "bleed_mm": number(0, 1000),
+        "name": _name_rule,
+    },
+    {
+        "enlarges": yes_or_no,
+        "most_px": whole(1, 10**6),
+        "least_px": whole(1, 10**6),
+        "least_megapixels": number(0, 10**6),
+        "least_bytes": whole(1, 10**13),
+    },
+)
+
+
+def read_lab(raw: Any, source: str) -> Lab:
+    """Read a lab from JSON data.
+
+    Raises
+    ------
+    BadRequest
+        If something is missing or wrong (named).
+    """
+    try:
+        fields = _LAB(raw)
+    except Wrong as why:
+        raise BadRequest(f"{source} does not describe a lab: {why}.") from None
+    name, rule = fields.pop("title"), fields.pop("name")
+    return Lab(**fields | {"enlarges": bool(fields["enlarges"])}, name=name, name_rule=rule)
 
 
 @cache
 def shipped_labs() -> tuple[Lab, ...]:
     """Return the invented labs that ship with the program."""
-    raw = json.loads(_SHIPPED.read_text("utf-8"))
-    labs = tuple(_lab(entry, "the shipped list") for entry in raw["labs"])
+    labs = tuple(read_lab(entry, "the shipped list") for entry in shipped(__file__, "labs")["labs"])
     return labs + tuple(_entry(maker) for maker in makers() if maker.most_px is not None)
 
 
@@ -189,13 +200,7 @@ def _own() -> Iterator[Lab | str]:
 def find(name: str) -> Lab:
     """Return a lab by key or name, or from a file that describes it."""
     if name.endswith(".json"):
-        try:
-            raw = json.loads(Path(name).read_text("utf-8"))
-        except (OSError, ValueError, RecursionError):
-            raise BadRequest(f"{name} is not a readable description of a lab.") from None
-        if not isinstance(raw, dict):
-            raise BadRequest(f"{name} is not a readable description of a lab.")
-        return _lab(raw, name)
+        return read_lab(parse(read_text(Path(name), "description of a lab"), name), name)
     wanted = plain_text(name)
     known = every()
     for lab in known:

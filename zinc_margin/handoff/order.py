@@ -7,18 +7,19 @@ can therefore be continued, with existing files recognised by digest, and orders
 from __future__ import annotations
 
 import hashlib
-import json
 import os
 from collections.abc import Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
+from zinc_margin.gate.documents import document_text
+from zinc_margin.gate.files import read_own
+from zinc_margin.gate.values import length_from, list_of, name_from, text_from
+from zinc_margin.gate.values import record as fields
 from zinc_margin.handoff.checking import check, read_as_lab
 from zinc_margin.handoff.labs import Lab, find
 from zinc_margin.handoff.outgoing import Outgoing
-from zinc_margin.keeping.documents import document_text
 from zinc_margin.keeping.files import digest_of, save_whole, write_whole
 from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.keeping.partials import partial_beside, record
@@ -28,6 +29,10 @@ from zinc_margin.measure.sizes import PrintSize
 
 _AT_ONCE = 1 << 20
 MANIFEST, RECEIPT = "order.json", "receipt.json"
+_ENTRY = fields(
+    {"name": name_from, "sha256": text_from, "width_mm": length_from, "height_mm": length_from}
+)
+_ORDER = fields({"lab": text_from, "files": list_of(_ENTRY, most=10_000)})
 
 
 @dataclass(frozen=True)
@@ -130,13 +135,11 @@ def receive(box: Path, lab: Lab | None = None) -> dict[str, Any]:
     BadRequest
         If there is no order in the box.
     """
-    try:
-        manifest = json.loads((box / MANIFEST).read_text("utf-8"))
-        lab = lab or find(manifest["lab"])
-        entries = list(manifest["files"])
-    except (OSError, ValueError, KeyError, TypeError):
-        raise BadRequest(f"There is no readable order in {box}.") from None
-    answers = [_answer(box, entry, lab) for entry in entries]
+    manifest = read_own(box / MANIFEST, _ORDER, None)
+    if manifest is None:
+        raise BadRequest(f"There is no readable order in {box}.")
+    lab = lab or find(manifest["lab"])
+    answers = [_answer(box, entry, lab) for entry in manifest["files"]]
     receipt = {
         "zinc_margin_receipt": 1,
         "folder": box.name,
@@ -149,13 +152,13 @@ def receive(box: Path, lab: Lab | None = None) -> dict[str, Any]:
 
 
 def _answer(box: Path, entry: dict[str, Any], lab: Lab) -> dict[str, Any]:
-    path = box / Path(str(entry.get("name", ""))).name
+    path = box / Path(entry["name"]).name
     answer: dict[str, Any] = {"name": path.name, "accepted": False}
     if not path.is_file():
         return answer | {"reasons": ["The file did not arrive."]}
-    if digest_of(path) != entry.get("sha256"):
+    if digest_of(path) != entry["sha256"]:
         return answer | {"reasons": ["The file arrived incomplete: its digest differs."]}
-    size = PrintSize("", Fraction(entry["width_mm"]), Fraction(entry["height_mm"]))
+    size = PrintSize("", entry["width_mm"], entry["height_mm"])
     reasons = [finding.text for finding in check(path, lab, size)]
     if not reasons and path.suffix.lower() != ".pdf":
         file = read_as_lab(path)

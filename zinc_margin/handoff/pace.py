@@ -13,10 +13,13 @@ from contextlib import suppress
 from functools import cache, lru_cache
 from pathlib import Path
 
+from zinc_margin.gate.files import read_own
+from zinc_margin.gate.values import figure, record, table_of
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.keeping.partials import alone_in
 from zinc_margin.measure.errors import CannotDo
+from zinc_margin.measure.tables import shipped
 from zinc_margin.pixels.loop_cache import compiled_anew
 from zinc_margin.plan.model import PrintPlan
 
@@ -32,10 +35,12 @@ _TRIES = 8
 """Approximate number of encodings until a picture fits a byte limit."""
 
 
+_SPEEDS = record({"times": table_of(figure(1e-6, 1e3), 1000)})
+
+
 @cache
 def _table() -> dict[str, float]:
-    path = Path(__file__).parent / "data" / "pace.json"
-    return {str(kind): float(ns) for kind, ns in json.loads(path.read_text("utf-8"))["ns"].items()}
+    return {kind: float(ns) for kind, ns in shipped(__file__, "pace")["ns"].items()}
 
 
 def work(plan: PrintPlan) -> Counter[str]:
@@ -88,12 +93,8 @@ def _file() -> Path:
 @lru_cache(maxsize=2)
 def _known_speeds(path: Path) -> dict[str, float]:
     """Return the known speeds; cached, since every move of a frame needs them."""
-    try:
-        raw = json.loads(path.read_text("utf-8"))
-        known = {str(kind): float(times) for kind, times in raw["times"].items()}
-        return known if all(0 < times < 1e3 for times in known.values()) else {}
-    except (OSError, ValueError, KeyError, TypeError, AttributeError):
-        return {}
+    known: dict[str, float] = read_own(path, _SPEEDS, {"times": {}})["times"]
+    return known
 
 
 def _shares(plan: PrintPlan, known: dict[str, float]) -> dict[str, float]:

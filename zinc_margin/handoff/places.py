@@ -6,15 +6,14 @@ branch: `Places|Kilnshire|Rivermouth` also removes a plain `Rivermouth`.
 
 from __future__ import annotations
 
-import json
 import re
 from collections.abc import Iterator, Mapping
 from contextlib import suppress
 from functools import cache
-from pathlib import Path
 from typing import Any
 
-_DATA = Path(__file__).parent / "data" / "places.json"
+from zinc_margin.measure.tables import shipped
+
 _WORD = re.compile(r"[A-Z]+(?![a-z])|[A-Z]?[a-z]+|\d+")
 _BETWEEN = re.compile(r"[|/\\>]")
 _KEYWORD_LISTS = ("keyword", "keywords", "subject", "tags", "tag", "categories", "catalog")
@@ -26,7 +25,7 @@ _CONTACT = "CreatorContactInfo"
 
 @cache
 def _names_place(name: str) -> frozenset[str]:
-    return frozenset(json.loads(_DATA.read_text("utf-8"))[name])
+    return frozenset(shipped(__file__, "places")[name])
 
 
 def place_keys(

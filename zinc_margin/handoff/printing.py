@@ -8,6 +8,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
+from zinc_margin.gate.files import check_is_file
 from zinc_margin.handoff import ipp
 from zinc_margin.handoff.channel import send
 from zinc_margin.handoff.queues import Medium, Queue, check_ready, find_queue, wants
@@ -63,6 +64,7 @@ def page_size(pdf: Path) -> tuple[Fraction, Fraction]:
     import pikepdf
 
     try:
+        check_is_file(pdf)
         with pikepdf.open(pdf, attempt_recovery=False) as pages:
             box = [Fraction(str(each)) for each in pages.pages[0].mediabox]
     except (pikepdf.PdfError, IndexError, ValueError, OSError) as why:

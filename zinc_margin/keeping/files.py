@@ -1,4 +1,4 @@
-"""Small files: write them whole or not at all, and read them with clear errors."""
+"""Small files, written whole or not at all."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ import stat
 from contextlib import suppress
 from pathlib import Path
 
+from zinc_margin.gate.files import check_is_file
 from zinc_margin.keeping.partials import partial_beside, record
 from zinc_margin.keeping.settling import flush_folder
 from zinc_margin.measure.errors import BadRequest, CannotDo
@@ -32,15 +33,6 @@ def write_whole(path: Path, data: bytes) -> None:
             raise OSError(errno.EIO, "the disk did not store all bytes")
         os.replace(part, path)
         flush_folder(path.parent)
-
-
-def check_is_file(path: Path) -> None:
-    """Refuse folders, and pipes or devices that reading might never finish; may raise OSError."""
-    mode = path.stat().st_mode
-    if stat.S_ISDIR(mode):
-        raise BadRequest(f"{path} is a folder; name a file.")
-    if not stat.S_ISREG(mode):
-        raise BadRequest(f"{path} is a pipe or a device, not a file; nothing was read.")
 
 
 _HEAD = 65_536
@@ -90,39 +82,6 @@ def make_folder(folder: Path) -> None:
         raise CannotDo(
             f"The folder {folder} could not be created: {why.strerror}. Nothing was changed."
         ) from None
-
-
-LARGEST_DOCKET = 1_000_000
-
-
-def read_text(path: Path, called: str = "docket", largest: int = LARGEST_DOCKET) -> str:
-    """Read one of the program's files as text, up to a size limit.
-
-    Parameters
-    ----------
-    called : str
-        Its name in error sentences.
-    largest : int
-        Bytes.
-
-    Raises
-    ------
-    BadRequest
-        If it is missing or not text.
-    CannotDo
-        If reading is not permitted.
-    """
-    try:
-        check_is_file(path)
-        if path.stat().st_size > largest:
-            raise BadRequest(f"{path} is too large to be a {called}.")
-        return path.read_text("utf-8")
-    except FileNotFoundError:
-        raise BadRequest(f"There is no {called} at {path}.") from None
-    except UnicodeDecodeError:
-        raise BadRequest(f"{path} is not readable JSON; it was left unchanged.") from None
-    except OSError as why:
-        raise CannotDo(f"The {called} {path} could not be read: {why.strerror}.") from None
 
 
 def digest_of(path: Path) -> str:

@@ -8,6 +8,8 @@ import stat
 from contextlib import suppress
 from pathlib import Path
 
+from zinc_margin.gate.environment import folder
+
 _USUAL = {
     "cache": "~/.cache",
     "config": "~/.config",
@@ -24,9 +26,7 @@ def own_folder(kind: str) -> Path:
     kind : str
         ``cache``, ``config``, ``data`` or ``state``.
     """
-    base = os.environ.get(f"XDG_{kind.upper()}_HOME", "")
-    if not os.path.isabs(base):  # the specification says to ignore relative paths
-        base = os.path.expanduser(_USUAL[kind])
+    base = folder(f"XDG_{kind.upper()}_HOME") or os.path.expanduser(_USUAL[kind])
     return Path(base) / "zinc-margin"
 
 

@@ -15,12 +15,18 @@ import time
 import traceback
 from collections.abc import Callable
 from contextlib import suppress
-from dataclasses import asdict, dataclass, fields
+from dataclasses import asdict, dataclass
 from importlib import metadata
 from pathlib import Path
+from typing import Any
 
 from zinc_margin import __version__
+from zinc_margin.gate.documents import parse
+from zinc_margin.gate.files import check_is_file
+from zinc_margin.gate.values import Wrong, figure
+from zinc_margin.gate.values import record as record_of
 from zinc_margin.keeping.folders import own_folder
+from zinc_margin.measure.errors import BadRequest, ZincError
 
 _LARGEST = 200_000
 """Bytes. A full log replaces the older one, so there are at most two files."""
@@ -55,6 +61,23 @@ class Entry:
     versions: str
     traceback: str
     docket: str | None
+
+
+def _any_text(value: Any) -> str:
+    if not isinstance(value, str):
+        raise Wrong("must be a text")
+    return value
+
+
+_ENTRY = record_of(
+    {
+        "time": figure(0, 2**40),
+        "sentence": _any_text,
+        "versions": _any_text,
+        "traceback": _any_text,
+    },
+    {"docket": _any_text},
+)
 
 
 def place() -> Path:
@@ -97,13 +120,12 @@ def record(why: BaseException, docket: str | None = None) -> str:
 def entries() -> list[Entry]:
     """Return the recorded failures, latest first; skip unreadable lines."""
     result = []
-    names = [field.name for field in fields(Entry)]
     for path in (_before(), place()):
-        with suppress(OSError):
+        with suppress(OSError, ZincError):
+            check_is_file(path)
             for line in path.read_text("utf-8", "replace").splitlines():
-                with suppress(ValueError, KeyError, TypeError):
-                    raw = json.loads(line)
-                    result.append(Entry(float(raw["time"]), *(raw[name] for name in names[1:])))
+                with suppress(BadRequest, Wrong):
+                    result.append(Entry(**_ENTRY(parse(line, "the log"))))
     return result[::-1]
 
 

@@ -10,15 +10,24 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any, ClassVar, Generic, TypeVar
 
-from zinc_margin.keeping.documents import document_text, read_document
-from zinc_margin.keeping.files import check_ours, make_folder, read_text, save_whole
+from zinc_margin.gate.documents import document_text, read_document
+from zinc_margin.gate.files import read_text
+from zinc_margin.gate.values import (
+    Wrong,
+    number,
+    plain,
+    record,
+    size_from,
+    text_from,
+    way_from,
+)
+from zinc_margin.keeping.files import check_ours, make_folder, save_whole
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.keeping.partials import alone_in
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.makers import find_maker
 from zinc_margin.measure.papers import SCREEN, papers
-from zinc_margin.measure.plain import Wrong, number, plain, size_from, text_from, way_from
 from zinc_margin.measure.sizes import PrintSize, is_known
 from zinc_margin.measure.ways import Way
 
@@ -88,10 +97,9 @@ class OwnThings(Generic[Thing]):
         for at, entry in enumerate(entries, 1):
             try:
                 good.append(cls._read(entry))
-            except (Wrong, BadRequest, KeyError, TypeError) as why:
-                sentence = why if isinstance(why, (Wrong, BadRequest)) else "lacks a field"
+            except (Wrong, BadRequest) as why:
                 unread.append(entry)
-                broken.append(f"In {path} {cls.word} {at} {sentence}; it was left unchanged.")
+                broken.append(f"In {path} {cls.word} {at} {why}; it was left unchanged.")
         return tuple(good), unread, tuple(broken)
 
     def _look(self) -> None:
@@ -284,6 +292,12 @@ class OwnPaper:
     maker: str | None = None
 
 
+_PAPER = record(
+    {"name": text_from, "sigma_mm": number(0, 5), "strength": number(0, 300)},
+    {"maker": lambda value: find_maker(text_from(value)).key},
+)
+
+
 class OwnPapers(OwnThings[OwnPaper]):
     """Papers, each with its blur and a suitable strength."""
 
@@ -306,13 +320,8 @@ class OwnPapers(OwnThings[OwnPaper]):
 
     @classmethod
     def _read(cls, entry: Any) -> OwnPaper:
-        maker = entry.get("maker") if isinstance(entry, dict) else None
-        return OwnPaper(
-            plain_text(text_from(entry["name"]))[:_LONGEST_NAME],
-            number(0, 5)(entry["sigma_mm"]),
-            number(0, 300)(entry["strength"]),
-            None if maker is None else find_maker(text_from(maker)).key,
-        )
+        fields = _PAPER(entry)
+        return OwnPaper(plain_text(fields.pop("name"))[:_LONGEST_NAME], **fields)
 
     @classmethod
     def _plain(cls, thing: OwnPaper) -> Any:

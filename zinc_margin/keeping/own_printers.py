@@ -5,12 +5,23 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
+from zinc_margin.gate.values import Wrong, list_of, number, plain, record, text_from
 from zinc_margin.keeping.own import OwnThings
 from zinc_margin.measure.lengths import plain_text
-from zinc_margin.measure.plain import Wrong, number, plain, text_from
 from zinc_margin.measure.printer_papers import PrinterPapers
 
 _MOST_MM = 100_000
+
+
+def _paper(value: Any) -> tuple[Fraction, ...]:
+    """Read width, height, and the unprintable edges at top, right, bottom and left, in mm."""
+    lengths: tuple[Fraction, ...] = list_of(number(0, _MOST_MM), 6, 6)(value)
+    if min(lengths[:2]) < 1:
+        raise Wrong("has a paper without a size")
+    return lengths
+
+
+_PRINTER = record({"name": text_from, "title": text_from, "papers": list_of(_paper, most=1000)})
 
 
 class OwnPrinters(OwnThings[PrinterPapers]):
@@ -26,14 +37,9 @@ class OwnPrinters(OwnThings[PrinterPapers]):
 
     @classmethod
     def _read(cls, entry: Any) -> PrinterPapers:
-        side, edge = number(1, _MOST_MM), number(0, _MOST_MM)
-        papers = []
-        for row in entry["papers"]:
-            if not isinstance(row, list) or len(row) != 6:
-                raise Wrong("has a paper without six lengths")
-            top, right, bottom, left = (Fraction(edge(each)) for each in row[2:])
-            papers.append((side(row[0]), side(row[1]), (top, right, bottom, left)))
-        return PrinterPapers(text_from(entry["name"]), text_from(entry["title"]), tuple(papers))
+        fields = _PRINTER(entry)
+        papers = tuple((wide, high, tuple(edges)) for wide, high, *edges in fields["papers"])
+        return PrinterPapers(fields["name"], fields["title"], papers)
 
     @classmethod
     def _plain(cls, thing: PrinterPapers) -> Any:

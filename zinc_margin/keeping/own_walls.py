@@ -6,9 +6,19 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
+from zinc_margin.gate.values import (
+    figure,
+    list_of,
+    name_from,
+    number,
+    plain,
+    record,
+    size_from,
+    text_from,
+    whole,
+)
 from zinc_margin.keeping.own import OwnThings
 from zinc_margin.measure.lengths import plain_text
-from zinc_margin.measure.plain import Wrong, number, plain, size_from, text_from
 from zinc_margin.measure.room_marks import RoomMarks, Spot
 
 _MOST_PX = 10**6
@@ -33,6 +43,25 @@ class OwnWall:
     middle: Spot | None = None
 
 
+_SPOT = list_of(figure(-_MOST_PX, _MOST_PX), 2, 2)
+_WALL = record(
+    {
+        "name": text_from,
+        "photo": name_from,
+        "width": whole(1, _MOST_PX),
+        "height": whole(1, _MOST_PX),
+    },
+    {
+        "points": list_of(_SPOT, 2, 2),
+        "apart_mm": number(1, _MOST_PX),
+        "corners": list_of(_SPOT, 4, 4),
+        "sides": size_from,
+        "focal_px": figure(1, _MOST_PX),
+        "middle": list_of(_SPOT, 1, 1),
+    },
+)
+
+
 class OwnWalls(OwnThings[OwnWall]):
     """Walls, each with its photograph's path and marks."""
 
@@ -45,25 +74,9 @@ class OwnWalls(OwnThings[OwnWall]):
 
     @classmethod
     def _read(cls, entry: Any) -> OwnWall:
-        points = _spots(entry.get("points"), 2)
-        corners = _spots(entry.get("corners"), 4)
-        sides, apart = entry.get("sides"), entry.get("apart_mm")
-        focal, middle = entry.get("focal_px"), _spots(entry.get("middle"), 1)
-        marks = RoomMarks(
-            int(number(1, _MOST_PX)(entry["width"])),
-            int(number(1, _MOST_PX)(entry["height"])),
-            None if points is None else (points[0], points[1]),
-            None if apart is None else number(1, _MOST_PX)(apart),
-            None if corners is None else (corners[0], corners[1], corners[2], corners[3]),
-            None if sides is None else size_from(sides),
-            None if focal is None else float(number(1, _MOST_PX)(focal)),
-        )
-        return OwnWall(
-            text_from(entry["name"]),
-            Path(text_from(entry["photo"])),
-            marks,
-            None if middle is None else middle[0],
-        )
+        fields = _WALL(entry)
+        name, photo, middle = fields.pop("name"), fields.pop("photo"), fields.pop("middle")
+        return OwnWall(name, Path(photo), RoomMarks(**fields), middle and middle[0])
 
     @classmethod
     def _plain(cls, thing: OwnWall) -> Any:
@@ -88,17 +101,3 @@ class OwnWalls(OwnThings[OwnWall]):
 
 def _plain_spots(spots: tuple[Spot, ...] | None) -> list[list[float]] | None:
     return None if spots is None else [[round(x, 2), round(y, 2)] for x, y in spots]
-
-
-def _spots(raw: Any, count: int) -> tuple[Spot, ...] | None:
-    if raw is None:
-        return None
-    if not isinstance(raw, list) or len(raw) != count:
-        raise Wrong(f"does not have {count} places")
-    spots = []
-    for each in raw:
-        if not isinstance(each, list) or len(each) != 2:
-            raise Wrong("has a place without two numbers")
-        across, down = (float(number(-_MOST_PX, _MOST_PX)(side)) for side in each)
-        spots.append((across, down))
-    return tuple(spots)

@@ -18,8 +18,11 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 
+from zinc_margin.gate.documents import parse
+from zinc_margin.gate.values import Wrong, name_from
+from zinc_margin.gate.values import record as fields
 from zinc_margin.keeping.folders import own_folder
-from zinc_margin.measure.errors import CannotDo
+from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.words import shorten
 
 _PARTIAL = re.compile(r"\..*\.[0-9a-f]{8}\.part", re.DOTALL)
@@ -60,8 +63,9 @@ def record(part: Path) -> Iterator[Callable[[Path], None]]:
 
     def note(**paths: Path) -> None:
         named = {"partial": str(part)} | {key: str(path) for key, path in paths.items()}
+        _under_way[entry] = json.dumps(named).encode()
         with suppress(OSError):
-            os.pwrite(descriptor, json.dumps(named).encode(), 0)
+            os.pwrite(descriptor, _under_way[entry], 0)
 
     try:
         with suppress(OSError):
@@ -72,7 +76,20 @@ def record(part: Path) -> Iterator[Callable[[Path], None]]:
         for left in (part, entry):
             with suppress(OSError):
                 left.unlink()
+        _under_way.pop(entry, None)
         os.close(descriptor)
+
+
+_under_way: dict[Path, bytes] = {}
+"""The entries of this process."""
+
+
+def abandon() -> None:
+    """Remove the partial files of this process, which is about to end without cleaning up."""
+    for entry, raw in list(_under_way.items()):
+        for left in (*_leftovers(raw), entry):
+            with suppress(OSError):
+                left.unlink()
 
 
 def sweep() -> list[Path]:
@@ -92,13 +109,16 @@ def sweep() -> list[Path]:
     return removed
 
 
+_ENTRY = fields({"partial": name_from}, {"placeholder": name_from})
+
+
 def _leftovers(raw: bytes) -> Iterator[Path]:
     """Yield the leftovers of an entry: a partial file, or an empty file that reserved a name."""
     try:
-        named = json.loads(raw)
-        part, placeholder = Path(named["partial"]), Path(named.get("placeholder", os.devnull))
-    except (ValueError, KeyError, TypeError, AttributeError):
+        named = _ENTRY(parse(raw.decode("utf-8", "surrogateescape"), "the entry"))
+    except (BadRequest, Wrong):
         return
+    part, placeholder = Path(named["partial"]), Path(named["placeholder"] or os.devnull)
     if not (part.is_absolute() and _PARTIAL.fullmatch(part.name)):
         return
     if part.is_file():

@@ -11,6 +11,8 @@ from pathlib import Path
 
 from zinc_margin.facts.facts import Facts
 from zinc_margin.facts.measurements import Measured
+from zinc_margin.gate.files import read_own
+from zinc_margin.gate.values import list_of, record, text_from, whole
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
 
@@ -19,6 +21,15 @@ EDITION = 8
 
 
 _MOST_KEPT = 4000  # photos; older entries are removed
+
+
+_KNOWN = record(
+    {
+        "state": list_of(whole(0, 2**64), 4, 4),
+        "digest": text_from,
+        "measured": Measured.from_plain,
+    }
+)
 
 
 def _folder() -> Path:
@@ -45,15 +56,13 @@ def _state(path: Path) -> list[int]:
 
 def recall(facts: Facts) -> Facts:
     """Return facts with the cached measurements of this file, if any."""
+    known = read_own(_by_path(facts), _KNOWN, None)
     try:
-        record = json.loads(_by_path(facts).read_text("utf-8"))
-        if record["state"] != _state(facts.path):
+        if known is None or known["state"] != tuple(_state(facts.path)):
             return facts
-        return replace(
-            facts, digest=str(record["digest"]), measured=Measured.from_plain(record["measured"])
-        )
-    except (OSError, ValueError, KeyError, TypeError):
+    except OSError:
         return facts
+    return replace(facts, digest=known["digest"], measured=known["measured"])
 
 
 def recall_same_content(facts: Facts) -> Facts:
@@ -64,11 +73,8 @@ def recall_same_content(facts: Facts) -> Facts:
     facts : Facts
         Facts with the file's digest.
     """
-    try:
-        record = json.loads(_by_content(facts).read_text("utf-8"))
-        return replace(facts, measured=Measured.from_plain(record["measured"]))
-    except (OSError, ValueError, KeyError, TypeError):
-        return facts
+    known = read_own(_by_content(facts), _KNOWN, None)
+    return facts if known is None else replace(facts, measured=known["measured"])
 
 
 def remember(facts: Facts) -> None:

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any
 from PIL import Image, PngImagePlugin
 
 from zinc_margin.facts.facts import SAMPLES, Facts
-from zinc_margin.keeping.files import check_is_file
+from zinc_margin.gate.files import check_is_file
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.resolution import HIGHEST_PPI
 from zinc_margin.photo import avif, jpeg_xl, psd

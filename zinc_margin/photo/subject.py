@@ -8,11 +8,16 @@ from fractions import Fraction
 from pathlib import Path
 
 from zinc_margin.facts.facts import Facts
+from zinc_margin.gate.files import read_own
+from zinc_margin.gate.values import number, record, whole
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import kept_with
 from zinc_margin.measure.errors import CannotDo
 
 Place = tuple[Fraction, Fraction]
+
+_PLACE = record({"x": number(0, 1), "y": number(0, 1)})
+_PAGE = record({"page": whole(1, 10**6)})
 
 
 def _file_of(photo: Path, page: int) -> Path:
@@ -22,11 +27,10 @@ def _file_of(photo: Path, page: int) -> Path:
 def with_mark(facts: Facts) -> Facts:
     """Return facts with the photo's subject point, if the user set one."""
     try:
-        record = json.loads(_file_of(facts.path, facts.page).read_text("utf-8"))
-        x, y = Fraction(record["x"]), Fraction(record["y"])
-    except (OSError, ValueError, KeyError, TypeError, ZeroDivisionError):
+        place = read_own(_file_of(facts.path, facts.page), _PLACE, None)
+    except OSError:
         return facts
-    return replace(facts, subject=(x, y)) if 0 <= x <= 1 and 0 <= y <= 1 else facts
+    return facts if place is None else replace(facts, subject=(place["x"], place["y"]))
 
 
 def mark(facts: Facts, place: Place | None) -> None:
@@ -54,10 +58,10 @@ def mark(facts: Facts, place: Place | None) -> None:
 def chosen_page(photo: Path) -> int | None:
     """Return the chosen page (from 1); None if the user has not chosen yet."""
     try:
-        page = json.loads(kept_with(photo, "pages").read_text("utf-8"))["page"]
-    except (OSError, ValueError, KeyError, TypeError):
+        chosen = read_own(kept_with(photo, "pages"), _PAGE, None)
+    except OSError:
         return None
-    return page if isinstance(page, int) and page >= 1 else None
+    return None if chosen is None else int(chosen["page"])
 
 
 def choose(photo: Path, page: int) -> None:

@@ -5,12 +5,14 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from functools import lru_cache
+from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageDraw, ImageFont
 
 from zinc_margin.fonts import FACES, font_file
+from zinc_margin.gate.files import check_is_file
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.photo.arrays import Codes, Plane
 from zinc_margin.photo.colour import codes_of, srgb, transform
@@ -93,6 +95,7 @@ def _place_overlay(
         If its file is unreadable.
     """
     try:
+        check_is_file(Path(overlay.path))
         with Image.open(overlay.path) as image:
             image.draft("RGB", (overlay.box[2], overlay.box[3]))
             image.thumbnail((overlay.box[2], overlay.box[3]), Image.Resampling.LANCZOS)

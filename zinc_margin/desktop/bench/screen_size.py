@@ -13,6 +13,8 @@ from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QSlider, QVBoxL
 
 from zinc_margin.desktop import theme
 from zinc_margin.desktop.parts import Switch, text
+from zinc_margin.gate.files import read_own
+from zinc_margin.gate.values import figure, table_of
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.keeping.partials import alone_in
@@ -22,16 +24,15 @@ _CARDS = {"card": (85.60, 53.98), "sheet": (210.0, 297.0)}
 _LEAST, _MOST = 40, 600
 
 
+_SIZES = table_of(figure(_LEAST, _MOST), 100)
+
+
 def _file() -> Path:
     return own_folder("config") / "screens.json"
 
 
 def _saved_sizes() -> dict[str, float]:
-    try:
-        raw = json.loads(_file().read_text("utf-8"))
-        return {str(name): float(ppi) for name, ppi in raw.items() if _LEAST <= ppi <= _MOST}
-    except (OSError, ValueError, TypeError, AttributeError):
-        return {}
+    return read_own(_file(), _SIZES, {})
 
 
 def screen_ppi(widget: QWidget) -> float:

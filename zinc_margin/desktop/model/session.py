@@ -2,12 +2,24 @@
 
 from __future__ import annotations
 
-import json
 from contextlib import suppress
 from dataclasses import asdict, dataclass, field
 from pathlib import Path
+from typing import Any
 
-from zinc_margin.keeping.documents import document_text
+from zinc_margin.gate.documents import document_text
+from zinc_margin.gate.files import read_own
+from zinc_margin.gate.values import (
+    Reader,
+    Wrong,
+    good_ones,
+    list_of,
+    name_from,
+    one_of,
+    record,
+    whole,
+    yes_or_no,
+)
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
 
@@ -41,30 +53,7 @@ class Remembered:
     @classmethod
     def load(cls) -> Remembered:
         """Read the saved session."""
-        result = cls()
-        with suppress(OSError, ValueError):
-            stored = json.loads(_file().read_text("utf-8"))
-            if isinstance(stored, dict):
-                result._take(stored)
-        return result
-
-    def _take(self, stored: dict[str, object]) -> None:
-        place = stored.get("place")
-        if (
-            isinstance(place, list)
-            and len(place) == 4
-            and all(type(one) is int and abs(one) < 100_000 for one in place)
-        ):
-            self.place = place
-        if stored.get("units") in ("cm", "in", "px/cm"):
-            self.units = str(stored["units"])
-        if isinstance(stored.get("dim"), bool):
-            self.dim = bool(stored["dim"])
-        if isinstance(stored.get("folder"), str):
-            self.folder = str(stored["folder"])
-        recent = stored.get("recent")
-        if isinstance(recent, list):
-            self.recent = [one for one in recent if isinstance(one, str)][:MOST_RECENT]
+        return cls(**read_own(_file(), _SESSION, {}))
 
     def save(self) -> None:
         """Write it; ignore a failure."""
@@ -82,6 +71,35 @@ class Remembered:
     def forget_recent(self) -> None:
         """Clear the list of recent photos."""
         self.recent = []
+
+
+def _or(reader: Reader, otherwise: Any) -> Reader:
+    """Return a reader that replaces a damaged value, so the others are kept."""
+
+    def read(value: Any) -> Any:
+        try:
+            return reader(value)
+        except Wrong:
+            return otherwise
+
+    return read
+
+
+def _names(value: Any) -> list[str]:
+    entries = list_of(lambda one: one)(value)
+    return list(good_ones(entries, name_from))[:MOST_RECENT]
+
+
+_SESSION = record(
+    {},
+    {
+        "place": _or(lambda value: list(list_of(whole(-100_000, 100_000), 4, 4)(value)), None),
+        "units": _or(one_of("cm", "in", "px/cm"), None),
+        "dim": _or(yes_or_no, None),
+        "folder": _or(name_from, None),
+        "recent": _or(_names, []),
+    },
+)
 
 
 def _file() -> Path:

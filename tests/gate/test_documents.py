@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.document import to_json
+from zinc_margin.gate.documents import document_text, read_document
 from zinc_margin.keeping import partials
-from zinc_margin.keeping.documents import document_text, read_document
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.keeping.own import OwnPaper, OwnPapers, OwnSizes
 from zinc_margin.measure.errors import BadRequest, CannotDo

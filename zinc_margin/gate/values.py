@@ -1,9 +1,14 @@
-"""Exact values in JSON: numbers as decimals or fractions, sizes, and ways to give a size."""
+"""Readers: each states what a JSON value may contain, and converts it.
+
+A reader takes a JSON value and returns typed data; it raises `Wrong`, whose text names what is
+allowed. `record`, `list_of` and `table_of` combine readers into declarations of whole files.
+Numbers are exact: decimals or fractions.
+"""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from fractions import Fraction
 from typing import Any
 
@@ -18,6 +23,9 @@ _NUMBER = re.compile(
     r"[+-]?(\d+(/\d+)?|(\d+\.\d*|\.?\d+)(e[+-]?\d{1,3})?)", re.IGNORECASE | re.ASCII
 )
 _MOST_WAY = 10**7
+_MOST_ENTRIES = 100_000
+
+Reader = Callable[[Any], Any]
 
 
 class Wrong(Exception):
@@ -110,6 +118,116 @@ def number(low: Fraction | int, high: Fraction | int) -> Callable[[Any], Fractio
     return read
 
 
+def whole(low: int, high: int) -> Callable[[Any], int]:
+    """Return a reader of whole numbers from `low` to `high`."""
+    within = number(low, high)
+
+    def read(value: Any) -> int:
+        result = within(value)
+        if result.denominator != 1:
+            raise Wrong("must be a whole number")
+        return int(result)
+
+    return read
+
+
+def figure(low: float, high: float) -> Callable[[Any], float]:
+    """Return a reader of measured figures, which need not be exact, from `low` to `high`."""
+
+    def read(value: Any) -> float:
+        if isinstance(value, bool) or not isinstance(value, (int, float)):
+            raise Wrong(f"must be a number from {low:g} to {high:g}")
+        if not low <= value <= high:  # also refuses NaN
+            raise Wrong(f"must be from {low:g} to {high:g}")
+        return float(value)
+
+    return read
+
+
+def one_of(*allowed: Any) -> Reader:
+    """Return a reader of certain words or numbers."""
+
+    def read(value: Any) -> Any:
+        # a list or table cannot be looked up in a set, and True equals 1
+        if isinstance(value, (str, int)) and not isinstance(value, bool) and value in allowed:
+            return value
+        raise Wrong("must be one of " + ", ".join(map(str, allowed)))
+
+    return read
+
+
+def yes_or_no(value: Any) -> bool:
+    """Read a JSON true or false."""
+    if not isinstance(value, bool):
+        raise Wrong("must be true or false")
+    return value
+
+
+def or_none(reader: Reader) -> Reader:
+    """Return a reader that also accepts null."""
+    return lambda value: None if value is None else reader(value)
+
+
+def list_of(reader: Reader, least: int = 0, most: int = _MOST_ENTRIES) -> Reader:
+    """Return a reader of a list, as a tuple."""
+    count = str(least) if least == most else f"{least} to {most}"
+
+    def read(value: Any) -> tuple[Any, ...]:
+        if not isinstance(value, list) or not least <= len(value) <= most:
+            raise Wrong(f"must be a list of {count}")
+        return tuple(map(reader, value))
+
+    return read
+
+
+def table_of(reader: Reader, most: int = _MOST_ENTRIES) -> Reader:
+    """Return a reader of an object with free keys, as a dict."""
+
+    def read(value: Any) -> dict[str, Any]:
+        if not isinstance(value, dict) or len(value) > most:
+            raise Wrong(f"must be an object of at most {most} entries")
+        return {name_from(key): reader(held) for key, held in value.items()}
+
+    return read
+
+
+def good_ones(entries: Iterable[Any], reader: Reader) -> Iterable[Any]:
+    """Yield the entries that a reader accepts; leave out the others."""
+    for each in entries:
+        try:
+            yield reader(each)
+        except Wrong:
+            continue
+
+
+def record(needed: Mapping[str, Reader], also: Mapping[str, Reader] | None = None) -> Reader:
+    """Return a reader of an object with known fields, as a dict; other fields are left out.
+
+    Parameters
+    ----------
+    needed : mapping
+        The fields that must be there.
+    also : mapping
+        Fields that may be missing, or null; they are then None.
+    """
+    readers = {**needed, **{name: or_none(reader) for name, reader in (also or {}).items()}}
+
+    def read(value: Any) -> dict[str, Any]:
+        if not isinstance(value, Mapping):
+            raise Wrong("must be an object of fields")
+        result = {}
+        for name, reader in readers.items():
+            if name in needed and name not in value:
+                raise Wrong(f"lacks {name}")
+            try:
+                result[name] = reader(value.get(name))
+            except Wrong as why:
+                raise Wrong(f"{name} {why}") from None
+        return result
+
+    return read
+
+
 def length_from(value: Any) -> Fraction:
     """Read a length in mm, above 0 and at most a kilometre.
 
@@ -155,6 +273,13 @@ def text_from(value: Any) -> str:
         raise Wrong("must be a short text")
     if any("\ud800" <= letter <= "\udfff" for letter in value):
         raise Wrong("must be complete text: it has half of a surrogate pair")
+    return value
+
+
+def name_from(value: Any) -> str:
+    """Read a text as `text_from` does, or bytes of a file name that are not UTF-8."""
+    if not isinstance(value, str) or len(value) > 4000 or "\0" in value:
+        raise Wrong("must be a name")
     return value
 
 
