@@ -115,4 +115,10 @@ def send(path: str, body: bytes, document: Path | None = None) -> ipp.Answer:
 
 
 def _plainly(why: BaseException) -> str:
+    if isinstance(why, TimeoutError):
+        return "it took too long"
+    if isinstance(why, http.client.RemoteDisconnected):
+        return "it closed the connection"
+    if isinstance(why, (http.client.HTTPException, ValueError)):
+        return "its answer is incomplete or not HTTP"
     return getattr(why, "strerror", None) or str(why) or type(why).__name__

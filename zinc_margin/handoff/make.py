@@ -214,4 +214,6 @@ def _sentence(why: OSError, out: Path) -> str:
             f"The disk did not store {out.name} correctly, so it was removed; nothing else "
             "was changed. Write to another disk, and check this one."
         )
+    if why.errno in (None, errno.ENOMEM):  # a library could not be loaded
+        return f"There is not enough memory to make {out.name}; nothing was written."
     return f"{out.name} could not be written ({why.strerror or why}); nothing else was changed."
