@@ -289,7 +289,7 @@ def described(**changes):
 def test_a_lab_of_ones_own_that_is_wrong_says_where(tmp_path, part, value):
     path = tmp_path / "kiln.json"
     path.write_text(json.dumps(described(**{part: value})))
-    with pytest.raises(BadRequest, match=f"{part} is missing or wrong"):
+    with pytest.raises(BadRequest, match=f"a lab: {part} must"):
         find(str(path))
 
 

@@ -124,7 +124,7 @@ def test_walls_are_kept_and_broken_ones_said(tmp_path):
     raw["walls"][0]["corners"] = [[1, 2]]
     walls.path.write_text(json.dumps(raw), "utf-8")
     left = OwnWalls(walls.path)
-    assert [one.name for one in left.all] == ["Stairs"] and "4 places" in left.broken[0]
+    assert [one.name for one in left.all] == ["Stairs"] and "4 entries" in left.broken[0]
     left.remove("Stairs")
     with pytest.raises(BadRequest):
         left.keep(OwnWall("", Path("x"), RoomMarks(1, 1)))

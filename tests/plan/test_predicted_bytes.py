@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from tests.conftest import docket_of, facts_of
 from zinc_margin.docket.file import FORMATS
 from zinc_margin.facts.measurements import Coded, Measured
+from zinc_margin.gate.values import Wrong
 from zinc_margin.handoff.make import make_file
 from zinc_margin.measure.formats import formats
 from zinc_margin.photo import colour as colours
@@ -95,5 +96,5 @@ def test_coded_bits_go_round_with_what_was_measured():
     measured = Measured(0.2, coded=CODED)
     assert Measured.from_plain(measured.plain()) == measured
     broken = measured.plain() | {"coded": {"lossy": [1.0], "packed": [1.0]}}
-    with pytest.raises(ValueError, match="out of range"):
+    with pytest.raises(Wrong, match="must be a list of 4"):
         Measured.from_plain(broken)

@@ -173,8 +173,8 @@ def list_of(reader: Reader, least: int = 0, most: int = _MOST_ENTRIES) -> Reader
     count = str(least) if least == most else f"{least} to {most}"
 
     def read(value: Any) -> tuple[Any, ...]:
-        if not isinstance(value, list) or not least <= len(value) <= most:
-            raise Wrong(f"must be a list of {count}")
+        if not isinstance(value, (list, tuple)) or not least <= len(value) <= most:
+            raise Wrong(f"must be a list of {count} entries")
         return tuple(map(reader, value))
 
     return read
