@@ -1,23 +1,26 @@
-"""What enlarging keeps of photographs, measured: the tables in `measure/data/enlarged.json`.
+"""What coding and enlarging keep of photographs, measured: `measure/data/enlarged.json`.
 
 Known photographs are reduced (and coded as JPEG), enlarged by the program to what they were, not
 sharpened, and compared frequency by frequency: `kept` is how much of the photo's own detail comes
 out (the part that agrees with it), `energy` how much detail comes out in all, its own or not.
 
-    python benchmarks/measure_response.py PHOTO … [--side 768]
+    python benchmarks/measure_response.py --folder FOLDER [--side 528] [--write]
+
+The photographs are fetched into the folder (`photographs.json`). It takes about half an hour.
 """
 
 from __future__ import annotations
 
 import argparse
 import json
+from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
 from common import reduced
-from PIL import Image
+from photographs import photographs
 
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.machine import this_machine
@@ -26,12 +29,19 @@ from zinc_margin.photo import colour as colours
 from zinc_margin.photo.sample import lightness
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
+from zinc_margin.plan.pixels.repair import clean_for
 
-FACTORS = (2, 3, 4, 6, 8)
-QUALITIES = (None, 75, 40)
-METHODS = ("lanczos", "mitchell", "catmull-rom", "ai")
+FACTORS = (1, 2, 3, 4, 6)
+QUALITIES = (None, 95, 90, 85, 75, 60, 40)
+METHODS = ("ai", "lanczos")
 STEPS = np.arange(0, 1.05, 0.05)
 """Cycles per pixel of the photo, at whose middles the tables stand."""
+_REPAIRED_BY_KERNEL = 75
+"""Quality up to which repair before a kernel is measured."""
+PLACE = Path(__file__).parents[1] / "zinc_margin" / "measure" / "data" / "enlarged.json"
+
+Case = tuple[str, int, int | None, bool]
+"""Method, factor, quality or None, and whether it is repaired."""
 
 
 def spectrum(codes: np.ndarray) -> np.ndarray:
@@ -56,14 +66,20 @@ def compared(truth: np.ndarray, out: np.ndarray, factor: int) -> tuple[np.ndarra
 
 
 def renderer(
-    truth: np.ndarray, factor: int, quality: int | None, bits: int | None = None, **pixels: object
+    truth: np.ndarray,
+    factor: int,
+    quality: int | None,
+    bits: int | None = None,
+    repaired: bool = True,
+    **pixels: object,
 ) -> Renderer:
     """What enlarges a photo that was reduced, and coded, to what it was, not sharpened."""
     high, wide = truth.shape[:2]
     photo = reduced(truth, factor, quality, "photo.jpg", "JPEG")
+    known = photo.facts.jpeg_quality
+    clean = Fraction(round(clean_for(known)) if repaired and known is not None else 0)
     lines = Docket()
     size = PrintSize("", Fraction(wide * 254, 3000), Fraction(high * 254, 3000))
-    clean = None if quality is not None else Fraction(0)
     docket = replace(
         lines,
         size=replace(lines.size, size=size, ppi=Fraction(300)),
@@ -80,49 +96,67 @@ def renderer(
     return Renderer(photo, plan(photo.facts, docket, this_machine()), bits=bits)
 
 
-def enlarged(truth: np.ndarray, factor: int, quality: int | None, method: str) -> np.ndarray:
+def enlarged(truth: np.ndarray, case: Case) -> np.ndarray:
     """A photo reduced, coded, and enlarged by the program to what it was, not sharpened."""
+    method, factor, quality, repaired = case
     high, wide = truth.shape[:2]
-    return renderer(truth, factor, quality, method=method).region(0, 0, wide, high)[..., :3]
+    made = renderer(truth, factor, quality, repaired=repaired, method=method)
+    return made.region(0, 0, wide, high)[..., :3]
 
 
-def crop(path: Path, side: int) -> np.ndarray:
-    """The middle of a photograph, reduced to half so that its pixels are its own."""
-    image = Image.open(path).convert("RGB")
-    half = image.resize((image.width // 2, image.height // 2), Image.Resampling.BOX)
-    side = min(side, half.width // 48 * 48, half.height // 48 * 48)
-    left, top = (half.width - side) // 2, (half.height - side) // 2
-    return np.asarray(half.crop((left, top, left + side, top + side)))
+def cases() -> Iterator[Case]:
+    """Every case that the tables have a row for."""
+    for quality in QUALITIES:
+        for factor in FACTORS:
+            for method in METHODS if factor > 1 else ("lanczos",):
+                yield method, factor, quality, False
+                by_kernel = method == "lanczos" and factor > 1
+                if quality is not None and not (by_kernel and quality > _REPAIRED_BY_KERNEL):
+                    yield method, factor, quality, True
+
+
+def middle(rows: list[np.ndarray]) -> list[float]:
+    """The mean without the lowest and highest eighth: an odd picture counts no more than others."""
+    rows = np.sort(np.array(rows), 0)
+    apart = max(1, len(rows) // 8)
+    return [round(float(one), 3) for one in rows[apart:-apart].mean(0)[:-1]]
+
+
+def row_of(case: Case, truths: list[np.ndarray]) -> dict[str, object]:
+    """One row of the tables."""
+    method, factor, quality, repaired = case
+    kept, energy = [], []
+    for truth in truths:
+        power, agrees, comes = compared(truth, enlarged(truth, case), factor)
+        power = power + 1e-9 * power.max()
+        kept.append(agrees / power)
+        energy.append(comes / power)
+    return {
+        "method": method if factor > 1 else "file",
+        "factor": factor,
+        "quality": quality,
+        "repaired": repaired if quality is not None else None,
+        "kept": middle(kept),
+        "energy": middle(energy),
+    }
 
 
 def main() -> None:
     asked = argparse.ArgumentParser(description=__doc__.splitlines()[0])
-    asked.add_argument("photos", nargs="+")
-    asked.add_argument("--side", type=int, default=768)
-    asked.add_argument("--method", action="append", choices=METHODS)
+    asked.add_argument("--folder", type=Path, required=True)
+    asked.add_argument("--side", type=int, default=528)
+    asked.add_argument("--write", action="store_true", help="write the tables")
     told = asked.parse_args()
-    truths = [crop(Path(one), told.side) for one in told.photos]
+    truths = list(photographs("tables", told.folder, told.side).values())
     rows = []
-    for quality in QUALITIES:
-        for method in told.method or METHODS:
-            for factor in FACTORS:
-                parts = []
-                for truth in truths:
-                    sums = compared(truth, enlarged(truth, factor, quality, method), factor)
-                    power = sums[0] + 1e-9 * sums[0].max()
-                    parts.append((sums[1] / power, sums[2] / power))
-                # the middle of the photographs: one odd picture counts no more than another
-                kept, energy = (np.median([part[at] for part in parts], 0)[:-1] for at in (0, 1))
-                rows.append(
-                    {
-                        "method": method,
-                        "factor": factor,
-                        "quality": quality,
-                        "kept": [round(float(one), 3) for one in kept],
-                        "energy": [round(float(one), 3) for one in energy],
-                    }
-                )
-                print(json.dumps(rows[-1]), flush=True)
+    for case in cases():
+        rows.append(json.dumps(row_of(case, truths)))
+        print(rows[-1], flush=True)
+    if told.write:
+        about = json.loads(PLACE.read_text("utf-8"))["about"]
+        body = ",\n".join(f"    {row}" for row in rows)
+        text = f'{{\n  "about": {json.dumps(about)},\n  "rows": [\n{body}\n  ]\n}}\n'
+        PLACE.write_text(text, "utf-8")
 
 
 if __name__ == "__main__":

@@ -35,7 +35,7 @@ from zinc_margin.plan.sharpen.eye import contrast_sensitivity
 
 PAPERS = ("gloss", "lustre", "matt", "canvas")
 FACTORS = (1, 2, 3, 4, 6)
-QUALITIES = (None, 75, 40)
+QUALITIES = (None, 90, 75, 40)
 NEARS = (300, 450, 800)
 PPI = 300
 PAGE = Path(__file__).parents[1] / "docs" / "sharpening.md"

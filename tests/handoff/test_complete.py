@@ -20,7 +20,7 @@ from zinc_margin.measure.formats import formats
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.measure.papers import Paper, papers
 from zinc_margin.measure.tables import table
-from zinc_margin.plan.pixels.detail import surviving_detail
+from zinc_margin.plan.pixels.detail import CLEAN, surviving_detail
 
 odd = Paper("blotting", Fraction("0.1"))  # in no catalogue, so no docket can name it
 
@@ -84,8 +84,8 @@ def test_a_kernel_that_lacks_a_part_or_has_a_strange_one_is_named(changed, edit)
 def test_another_cubic_is_planned_by_its_own_weights(changed):
     entry = {"key": "soft", "name": "bicubic, soft", "shape": "cubic", "b": "1", "c": "0"}
     changed(kernels_module, kernels, "kernels", lambda held: held["kernels"].append(entry))
-    found = surviving_detail("soft", 3.0, 0.0, np.array([0.0, 0.2, 0.4]))
-    sharper = surviving_detail("catmull-rom", 3.0, 0.0, np.array([0.0, 0.2, 0.4]))
+    found = surviving_detail("soft", 3.0, CLEAN, np.array([0.0, 0.2, 0.4]))
+    sharper = surviving_detail("catmull-rom", 3.0, CLEAN, np.array([0.0, 0.2, 0.4]))
     assert found.own[0] == pytest.approx(1, abs=0.02)
     assert found.own[0] > found.own[1] > found.own[2] > 0
     assert (found.own[1:] < sharper.own[1:]).all()

@@ -45,6 +45,7 @@ CASES = {
     "found-edge": (with_measured(edge_px=2.4), docket_of()),
     "found-origin": (with_measured(true_share=0.5), docket_of()),
     "found-noise": (with_measured(noise=1.4), docket_of()),
+    "good-jpeg": (facts_of(900, 600, measured=CLEAN, jpeg_quality=88), resampled("60x40cm", 150)),
     "too-few-pixels": (facts_of(900, 600), docket_of("60x40cm")),
     "too-few-for-screen": (
         facts_of(300, 200),
@@ -78,7 +79,14 @@ CASES = {
         resampled("210x140cm", 300, pixels={"clean": Fraction(80)}),
     ),
     "grain-steps": (with_measured(places=PLACES), resampled("90x60cm", 360)),
-    "sharpening-bound": (facts_of(900, 600), resampled("60x40cm", 300)),
+    "sharpening-bound": (
+        facts_of(
+            900,
+            600,
+            measured=dataclasses.replace(CLEAN, bands=(1.3, 1.5, 1.7, 2.0, 2.4, 2.9, 3.3)),
+        ),
+        resampled("60x40cm", 300),
+    ),
     "unprintable-edge": (
         PLAIN,
         docket_of("A4", size={"maker": "desk"}, finish=SHEET | {"scales": False}),

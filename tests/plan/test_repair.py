@@ -23,6 +23,7 @@ from zinc_margin.plan.model import Machine
 from zinc_margin.plan.photo.findings import findings
 from zinc_margin.plan.text.finding_words import words_of
 from zinc_margin.plan.text.lines import entries
+from zinc_margin.plan.text.notes import note_text
 from zinc_margin.plan.text.reasons import repair_reason
 
 SHARP = Measured(0.2, edge_px=0.6)
@@ -34,14 +35,18 @@ def planned(measured, docket=None):
     return plan(facts, docket or resampled("60x40cm", 300))
 
 
-def test_the_learned_enlarger_is_taken_where_there_is_detail_to_learn_from():
+def test_ai_is_taken_unless_a_kernel_is_as_good():
     assert planned(SHARP).pixels.method == "ai"
     textured = Measured(0.2, places=(("texture", 10, 10),))
     assert planned(textured).pixels.method == "ai"
-    soft = replace(SHARP, edge_px=2.0)
     enlarged_before = replace(SHARP, true_share=0.6)
-    for measured in (soft, enlarged_before, Measured(0.2), None):
-        assert planned(measured).pixels.method == "lanczos"
+    fairly_soft = replace(SHARP, edge_px=1.9)
+    for measured in (fairly_soft, enlarged_before, Measured(0.2), None):
+        assert planned(measured).pixels.method == "ai"
+    very_soft = planned(replace(SHARP, edge_px=2.1))
+    assert very_soft.pixels.method == "lanczos"
+    (why,) = (note for note in very_soft.notes if note.code == "not-by-ai")
+    assert "2.1 px wide" in note_text(why, "cm")
     # little enlarging, reducing, keeping, and other kinds of picture do without
     assert planned(SHARP, resampled("30x20cm", 320)).pixels.method == "lanczos"
     assert planned(SHARP, resampled("6x4in", 300)).pixels.method == "lanczos"
@@ -112,9 +117,10 @@ def test_a_file_tells_how_coarsely_it_was_coded():
         return plan(facts, resampled("60x40cm", 300)).pixels.repair.clean
 
     asked = [clean(quality) for quality in (98, 91, 90, 60, 40, 20)]
-    assert asked == [0, 0, 14, 57, 86, 100]
-    # coded again, finely, it still shows what it was before
-    assert clean(95, blocks=0.6) == clean(None, blocks=0.6) > 90
+    assert asked == [0, 0, 0, 57, 86, 100]
+    # coded again, it still shows what it was before; a good JPEG is left alone all the same
+    assert clean(80, blocks=0.6) == clean(None, blocks=0.6) > 90
+    assert clean(85, blocks=0.6) == 0
     # calm tones show more of one coding than others do
     assert clean(40, blocks=0.6) == 86
     # where texture hides the steps, the file knows better
@@ -193,15 +199,20 @@ def test_the_grid_is_known_however_the_picture_lies(wide, high, flag, quarters, 
     assert plan(facts, docket).pixels.repair.grid == begins(whole)
 
 
-def test_a_good_jpeg_is_left_alone_until_it_is_much_enlarged():
+def test_a_good_jpeg_is_left_alone_however_much_it_is_enlarged():
     def clean(quality, times):
         facts = facts_of(3000, 2000, jpeg_quality=quality, measured=SHARP)
         ppi = Fraction(times) * 3000 / 60 * Fraction("2.54")
         return plan(facts, resampled("60x40cm", ppi)).pixels.repair.clean
 
-    assert [clean(85, times) for times in ("1.17", "1.9", "2.1")] == [0, 0, 21]
-    assert [clean(92, times) for times in ("1.17", "4")] == [0, 0]
+    assert [clean(85, times) for times in ("1.17", "1.9", "2.1", "7")] == [0, 0, 0, 0]
+    # below it, repair sets in gradually, and first where it shows
+    assert [clean(82, times) for times in ("1.17", "2.1")] == [0, 15]
     assert clean(80, "1.17") == 29
+    facts = facts_of(3000, 2000, jpeg_quality=88, measured=SHARP)
+    offered = plan(facts, resampled("60x40cm", 360))
+    (note,) = (note for note in offered.notes if note.code == "good-jpeg")
+    assert plan(facts, note.remedies[0].docket).pixels.repair.clean == 17
 
 
 def test_what_is_repaired_says_what_was_seen_and_what_it_costs():

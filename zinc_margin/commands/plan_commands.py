@@ -111,8 +111,9 @@ def _plan(options: argparse.Namespace) -> int:
     else:
         print(summary(facts, plan, units_of(options)))
         print(f"Ready in {words.seconds(predict(plan))}.")
-        if plan.pixels.repair.any:
-            print(repair_reason(plan, repair_seconds(plan)))
+        repair = repair_reason(plan, repair_seconds(plan))
+        if repair:
+            print(repair)
     return 0
 
 

@@ -18,7 +18,7 @@ from zinc_margin.measure.words import unit
 
 VERSION = 1
 
-RENDERER = 17
+RENDERER = 18
 """Increase when the same docket starts to produce different bits."""
 
 

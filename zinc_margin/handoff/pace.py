@@ -10,6 +10,7 @@ from __future__ import annotations
 import json
 from collections import Counter
 from contextlib import suppress
+from dataclasses import replace
 from functools import cache, lru_cache
 from pathlib import Path
 
@@ -22,6 +23,7 @@ from zinc_margin.measure.errors import CannotDo
 from zinc_margin.measure.tables import shipped
 from zinc_margin.pixels.loop_cache import compiled_anew
 from zinc_margin.plan.model import PrintPlan
+from zinc_margin.plan.parts import Repair
 
 _LEAST_PIXELS = 2_000_000
 """Smaller files finish at once, and their time is mostly overhead."""
@@ -112,7 +114,10 @@ def predict(plan: PrintPlan) -> float:
 
 
 def repair_seconds(plan: PrintPlan) -> float:
-    """Return the time spent on repair, in seconds."""
+    """Return the seconds for repair: the planned one, or the one that is offered."""
+    if not plan.pixels.repair.any:
+        offered = Repair(plan.coding.usual_clean)
+        plan = replace(plan, pixels=replace(plan.pixels, repair=offered))
     shares = _shares(plan, _known_speeds(_file()))
     return sum(shares.get(kind, 0.0) for kind in {*plan.networks.cleaners, "clean", "halos"})
 

@@ -157,6 +157,30 @@ class Repair:
 
 
 @dataclass(frozen=True)
+class Coding:
+    """How coarsely a file was coded as JPEG, and how much of that is repaired.
+
+    Attributes
+    ----------
+    quality : float or None
+        1 to 100; None if it was never coded as JPEG.
+    cleaned : float
+        The clean-up, 0 to 100.
+    usual_clean : float
+        The clean-up that suits the quality.
+    """
+
+    quality: float | None = None
+    cleaned: float = 0.0
+    usual_clean: float = 0.0
+
+    @property
+    def repaired(self) -> float:
+        """The share of its damage that is repaired, 0 to 1."""
+        return min(1.0, self.cleaned / self.usual_clean) if self.usual_clean else 0.0
+
+
+@dataclass(frozen=True)
 class Pixels:
     """The file's pixels.
 
@@ -224,6 +248,8 @@ class PixelsPart:
         Share of the rotated picture's area, 0–1.
     trimmed_mm, bands_mm : Sides
         Lengths on the print.
+    coding : Coding
+        How the photo's file was coded.
     """
 
     pixels: Pixels
@@ -235,6 +261,7 @@ class PixelsPart:
     trimmed_share: float
     trimmed_mm: Sides
     bands_mm: Sides
+    coding: Coding
 
 
 @dataclass(frozen=True)

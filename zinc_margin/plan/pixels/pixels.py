@@ -16,7 +16,7 @@ from zinc_margin.plan.parts import CropPart, Pixels, PixelsPart, Sides, SizePart
 from zinc_margin.plan.photo.photo import PhotoPart
 from zinc_margin.plan.pixels.boxes import Cut, keep, resample
 from zinc_margin.plan.pixels.choice import choice_for, goal_ppi
-from zinc_margin.plan.pixels.repair import repair_for
+from zinc_margin.plan.pixels.repair import coding_of, repair_for
 from zinc_margin.plan.pixels.resampling import LEARNED, doublings_for, method_for, share_for
 
 MOST_PIXELS = 2**31
@@ -86,6 +86,7 @@ def pixels_part(
         trimmed_share=_trimmed_share(cut, cropped),
         trimmed_mm=_trim(cut, cropped, size),
         bands_mm=_bands(cut, size),
+        coding=coding_of(measured, facts.jpeg_quality, pixels.repair.clean),
     )
     return part, size
 

@@ -7,9 +7,10 @@ from collections.abc import Iterator
 from dataclasses import replace
 from fractions import Fraction
 
-from zinc_margin.docket.pixels import REMOVED_METHOD
+from zinc_margin.docket.pixels import REMOVED_METHOD, PixelsLine
 from zinc_margin.measure.resolution import LOWEST_PPI
-from zinc_margin.plan.model import Note, Plan, Remedy
+from zinc_margin.plan.model import Note, Plan, PrintPlan, Remedy
+from zinc_margin.plan.pixels.repair import FINE_QUALITY, LARGE
 from zinc_margin.plan.pixels.resampling import LEARNED, LEARNED_FROM
 
 _MUCH = 4
@@ -33,6 +34,7 @@ def pixels_notes(plan: Plan) -> Iterator[Note]:
         yield Note("turn-resamples", "pixels", values)
     yield from _method_removed(plan)
     yield from _not_by_ai(plan)
+    yield from _good_jpeg(plan)
     if pixels.choice == "enlarge" and pixels.scale > _MUCH:
         yield Note("much-enlarged", "pixels", {"scale": pixels.scale}, grave=True)
 
@@ -48,7 +50,32 @@ def _not_by_ai(plan: Plan) -> Iterator[Note]:
         return
     by_ai = replace(plan.docket, pixels=replace(line, method="ai"))
     remedies = (Remedy("use-ai", by_ai),) if why is None else ()
-    yield Note("not-by-ai", "pixels", {"method": pixels.method, "why": why}, remedies)
+    values = {"method": pixels.method, "why": why, "edge_px": plan.measured.edge_px}
+    yield Note("not-by-ai", "pixels", values, remedies)
+
+
+_WORTH_REPAIR = 94
+"""Above this quality, repair brings a print less than 0.2 dB nearer to the photo."""
+
+
+def repair_offer(plan: PrintPlan, line: PixelsLine) -> Fraction | None:
+    """Return the clean-up that would suit a good JPEG that is left alone; None if none would."""
+    pixels, quality = plan.pixels, plan.facts.jpeg_quality
+    usual = pixels.choice == "enlarge" and pixels.scale >= LARGE and line.clean is None
+    if not usual or pixels.repair.clean or quality is None or quality < FINE_QUALITY:
+        return None
+    worst = plan.coding.quality
+    return Fraction(round(plan.coding.usual_clean)) if (worst or 100) <= _WORTH_REPAIR else None
+
+
+def _good_jpeg(plan: Plan) -> Iterator[Note]:
+    """Offer repair for a good JPEG that is much enlarged."""
+    line = plan.docket.pixels
+    clean = repair_offer(plan, line)
+    if clean is not None:
+        mended = replace(plan.docket, pixels=replace(line, clean=clean))
+        values = {"quality": plan.facts.jpeg_quality}
+        yield Note("good-jpeg", "pixels", values, (Remedy("repair-it", mended),))
 
 
 def _method_removed(plan: Plan) -> Iterator[Note]:

@@ -9,7 +9,7 @@ from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.facts.facts import Facts
 from zinc_margin.facts.measurements import Measured
 from zinc_margin.plan.crop.rotation import Turned
-from zinc_margin.plan.parts import Repair
+from zinc_margin.plan.parts import Coding, Repair
 from zinc_margin.plan.photo.photo import HALO_FROM, NOISE_FROM
 
 NOISE_FULL = 0.08
@@ -24,11 +24,17 @@ _BLOCKS = ((_FAINT_FROM, 8), (0.15, 21), (0.28, 36), (0.37, 57), (0.43, 71), (0.
 """Steps on the 8-pixel grid, in L*, and the clean-up that removes them."""
 
 
-_FINE_QUALITY = 90
-"""JPEGs of higher quality are not worth the time for cleaning."""
+FINE_QUALITY = 85
+"""JPEGs saved at this quality or higher are left alone unless the user requests repair."""
 
 
-_SHOWS, _SHOWS_LARGE, _LARGE = 25, 12, 2
+_RAMP = 5
+"""Steps of quality below that over which repair reaches its full strength, so that neighbouring
+qualities look alike.
+"""
+
+
+_SHOWS, _SHOWS_LARGE, LARGE = 25, 12, 2
 """Clean-up below which JPEG artefacts stay invisible in print, so it is skipped: for enlargements
 below ×2 each way, and above.
 """
@@ -40,9 +46,13 @@ coding.
 """
 
 
-def _clean_for(quality: int) -> float:
+_PER_QUALITY = 0.7
+"""Steps of JPEG quality for one of clean-up."""
+
+
+def clean_for(quality: float) -> float:
     """Return the clean-up, 0 to 100, for a JPEG quality, as used to train the network."""
-    return min(100.0, max(0.0, (100 - quality) / 0.7))
+    return min(100.0, max(0.0, (100 - quality) / _PER_QUALITY))
 
 
 def _between(blocks: float) -> float:
@@ -55,11 +65,36 @@ def _between(blocks: float) -> float:
     raise AssertionError
 
 
-def suggest(measured: Measured | None, quality: int | None = None) -> Repair:
-    """Return the repair strengths for these measurements and this coding.
+def coded_quality(measured: Measured | None, quality: int | None) -> float | None:
+    """Return the quality of a file's coarsest coding as JPEG; None if there was none.
 
     A JPEG states its own quality, while steps between squares show only in smooth areas. Larger
     steps reveal an earlier, coarser coding, or one before conversion to another format.
+
+    Parameters
+    ----------
+    quality : int or None
+        A JPEG's quality, 1 to 100; None for other files.
+    """
+    stated = None if quality is None else float(quality)
+    if measured is None or measured.blocks <= _FAINT_FROM:
+        return stated
+    seen = 100 - _PER_QUALITY * _between(measured.blocks)
+    if stated is None:
+        return seen
+    return seen if clean_for(seen) > clean_for(stated) + _EARLIER else stated
+
+
+def coding_of(measured: Measured | None, quality: int | None, cleaned: float) -> Coding:
+    """Return how coarsely a file was coded, and its clean-up."""
+    worst = coded_quality(measured, quality)
+    return Coding(worst, cleaned, 0.0 if worst is None else clean_for(worst))
+
+
+def suggest(measured: Measured | None, quality: int | None = None) -> Repair:
+    """Return the repair strengths for these measurements and this coding.
+
+    A good JPEG is left alone. Other files are cleaned as their coding needs; see `coding_of`.
 
     Parameters
     ----------
@@ -68,15 +103,12 @@ def suggest(measured: Measured | None, quality: int | None = None) -> Repair:
     quality : int or None
         A JPEG's quality, 1 to 100; None for other files.
     """
-    clean = 0
-    if quality is not None and quality <= _FINE_QUALITY:
-        clean = round(_clean_for(quality))
+    worst = coded_quality(measured, quality)
+    below = FINE_QUALITY - (worst or 100) if quality is None else FINE_QUALITY - quality
+    share = min(1.0, max(0.0, below / _RAMP))
+    clean = 0 if worst is None else round(share * clean_for(worst))
     if measured is None:
         return Repair(clean)
-    if measured.blocks > _FAINT_FROM:
-        seen = round(_between(measured.blocks))
-        if seen > clean + _EARLIER or not clean:
-            clean = seen
     denoise = 0
     if measured.noise > NOISE_FROM:
         denoise = min(100, round(measured.noise / 100 / NOISE_FULL * 100))
@@ -116,7 +148,7 @@ def repair_for(
     """
     suits = suggest(measured, facts.jpeg_quality)
     usual = suits if enlarged else Repair()
-    shows = _SHOWS if enlarged < _LARGE else _SHOWS_LARGE
+    shows = _SHOWS if enlarged < LARGE else _SHOWS_LARGE
     unasked = usual.clean if usual.clean >= shows else 0.0
     clean = unasked if line.clean is None else float(line.clean)
     denoise = usual.denoise if line.denoise is None else float(line.denoise)

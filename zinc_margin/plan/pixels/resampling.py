@@ -8,7 +8,6 @@ from zinc_margin.docket.pixels import PixelsLine
 from zinc_margin.facts.measurements import Measured
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.plan.model import Machine
-from zinc_margin.plan.photo.photo import ENLARGED_UNDER, SOFT_FROM
 from zinc_margin.plan.pixels.response import learned_share
 
 METHOD_OF: dict[str, str] = {"photo": "lanczos", "lettering": "edges", "drawing": "blocks"}
@@ -30,8 +29,8 @@ def method_for(
 ) -> str:
     """Return the resampling method: as requested, else the automatic choice.
 
-    AI enlarges detailed photographs and lettering, each with its own networks. A kernel does
-    everything else, and replaces AI where it cannot run or would only magnify softness.
+    AI enlarges photographs and lettering, each with its own networks. A kernel does everything
+    else, and replaces AI where it cannot run, or is no better because the photo is very soft.
 
     Parameters
     ----------
@@ -50,18 +49,23 @@ def method_for(
         return line.method
     if line.kind == "drawing" or choice != "enlarge" or scale <= LEARNED_FROM:
         return usual
-    if line.kind == "lettering" or _has_detail(measured):
+    if line.kind == "lettering" or _gains_by_ai(measured):
         return "ai" if able else usual
     return usual
 
 
-def _has_detail(measured: Measured | None) -> bool:
-    """Return whether a photo has real detail down to single pixels."""
-    if measured is None or measured.true_share < ENLARGED_UNDER:
-        return False
-    if measured.edge_px is None:  # too few clear edges to measure, but possibly texture everywhere
-        return any(name == "texture" for name, _, _ in measured.places)
-    return measured.edge_px <= SOFT_FROM
+AI_UNTIL = 2.0
+"""Edge width, in px, up to which AI brings a print nearer to the photo than Lanczos does.
+
+Measured on 12 photographs softened to edges of 0.5 to 3 px, clean and as JPEG 75, at ×2 and ×4: AI
+is nearer by 4.3 to 1.0 dB at 0.5 px, 0.24 to 0.04 at 1.2, 0.04 to 0.01 at 1.5, and as near from 2
+on; on no photograph is it farther by more than 0.01 dB. Photographs that were enlarged before gain
+0.1 to 0.9 dB.
+"""
+
+
+def _gains_by_ai(measured: Measured | None) -> bool:
+    return measured is None or measured.edge_px is None or measured.edge_px <= AI_UNTIL
 
 
 def doublings_for(scale: Fraction) -> int:

@@ -67,7 +67,7 @@ def _sharpening(
             measured.noise,
             method,
             float(pixels.scale),
-            pixels.repair.clean,
+            resampled.coding,
             blur.sigma_mm,
             float(resampled.effective_ppi),
             restored.sigma_mm,

@@ -113,7 +113,7 @@ def _origin(values: Values, units: str) -> tuple[str, str, str]:
     share, own = values["true_share"], values["own_px"]
     return (
         words.share(share),
-        f"Enlarged before, {words.trimmed_zeros(1 / share, 2)} ×: its real detail is about "
+        f"As if enlarged before, {words.trimmed_zeros(1 / share, 2)} ×: its real detail is about "
         f"{own[0]} × {own[1]} px. At {words.resolution(values['target_ppi'], units)} that "
         f"prints {_pair(values['reach_mm'], units)}.",
         "Sharpening uses its real pixels.",

@@ -127,9 +127,17 @@ def _not_by_ai(values: Values) -> str:
     name = kernels()[values["method"]].name
     if values["why"] is not None:
         return f"Enlarged with {name}, because AI cannot run here: {values['why'].rstrip('.')}."
+    soft = words.trimmed_zeros(values["edge_px"], 1)
     return (
-        f"Enlarged with {name}: the photo is soft at full size, and AI would only magnify the "
-        "softness."
+        f"Enlarged with {name}: even the sharpest edges are {soft} px wide, and AI is no better "
+        "for so soft a photo."
+    )
+
+
+def _good_jpeg(values: Values) -> str:
+    return (
+        f"A JPEG of quality {values['quality']} is good enough to be left as it is. Repairing its "
+        "faint artefacts first would make a large print slightly cleaner."
     )
 
 
@@ -238,6 +246,7 @@ _NOTES: Mapping[str, Callable[[Values, str], str]] = {
     "much-trimmed": lambda values, units: (
         f"To fit {values['label']}, {words.share(values['share'])} of the picture is trimmed."
     ),
+    "good-jpeg": lambda values, units: _good_jpeg(values),
     "not-by-ai": lambda values, units: _not_by_ai(values),
     "rotation-trims": lambda values, units: (
         f"The rotation by {words.trimmed_zeros(values['turn'], 2)}° trims the picture: "
@@ -329,6 +338,7 @@ _REMEDIES: Mapping[str, Callable[[Values, str], str]] = {
     "write-tiff": _plainly("Write a TIFF"),
     "write-jpeg": _plainly("Write a JPEG"),
     "use-ai": _plainly("Use AI"),
+    "repair-it": _plainly("Repair it"),
     "lift-limit": _plainly("Remove the limit"),
 }
 

@@ -6,6 +6,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import Repair
+from zinc_margin.plan.pixels.pixels_notes import repair_offer
 from zinc_margin.plan.size.distance import NEAR_MM, needed_ppi, sharp_from
 from zinc_margin.plan.size.grade import AMPLE, DISTANT, GOOD, grade_for, least_ppi
 from zinc_margin.plan.size.ladder import Rung, enlarged_first
@@ -136,7 +137,7 @@ def repair_words(repair: Repair) -> str:
 
 
 def repair_reason(plan: Plan, seconds: float) -> str:
-    """Return why a print is repaired first, and the time it takes; empty without repair.
+    """Return why a print is repaired first, or that it could be, and the time it takes.
 
     Parameters
     ----------
@@ -145,7 +146,9 @@ def repair_reason(plan: Plan, seconds: float) -> str:
     """
     repair, line, measured = plan.pixels.repair, plan.docket.pixels, plan.measured
     if not repair.any:
-        return ""
+        if repair_offer(plan, line) is None:
+            return ""
+        return f"Repairing its JPEG artefacts first would take about {words.seconds(seconds)}."
     seen = []
     if repair.clean and line.clean is None:
         quality = plan.facts.jpeg_quality
