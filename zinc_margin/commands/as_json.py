@@ -110,6 +110,9 @@ def plan_report(facts: Facts, plan: Plan) -> dict[str, Any]:
             else dict(
                 zip(("near_before", "near", "far_before", "far"), sharpen.crispness, strict=True)
             ),
+            "edges": None
+            if sharpen.edges is None
+            else dict(zip(("near_before", "near"), sharpen.edges, strict=True)),
             "bound": sharpen.bound,
             "lean": sharpen.breadth,
             "halo_limit": sharpen.halo,

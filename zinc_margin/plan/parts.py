@@ -291,6 +291,8 @@ class Sharpening:
     crispness : tuple of four float or None
         Without and with sharpening, from the near end and from the far end; 1 is as crisp as the
         photo. None without the photo's spectrum.
+    edges : (float, float) or None
+        All gradients relative to the photo's, without and with sharpening, from the near end.
     """
 
     paper: str
@@ -308,6 +310,7 @@ class Sharpening:
     shadows: float = 0.8
     highlights: float = 0.5
     crispness: tuple[float, float, float, float] | None = None
+    edges: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True)

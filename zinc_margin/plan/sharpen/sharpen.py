@@ -60,7 +60,7 @@ def _sharpening(
         pixels.crisp,
         blur.far_mm,
     )
-    amount, bound, crispness = restored.amount, restored.bound, None
+    amount, bound, crispness, edges = restored.amount, restored.bound, None, None
     if measured is not None and measured.bands is not None:
         chain = Chain(
             measured.bands,
@@ -83,6 +83,7 @@ def _sharpening(
             wanted.far.crispness(0),
             wanted.far.crispness(amount),
         )
+        edges = wanted.near.all_edges(0), wanted.near.all_edges(amount)
     else:
         amount = _scale_by_strength(amount, line)
     return Sharpening(
@@ -97,6 +98,7 @@ def _sharpening(
         acutance_after=restored.acutance_before + amount * restored.gain,
         bound=bound,
         crispness=crispness,
+        edges=edges,
         halo=halo_limit(measured) if line.halo is None else float(line.halo),
         noise=core if line.noise is None else float(line.noise),
         shadows=float(line.shadows) / 100,
