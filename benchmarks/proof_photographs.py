@@ -35,10 +35,10 @@ from zinc_margin.pixels.render import Renderer
 from zinc_margin.plan.build import plan
 from zinc_margin.plan.sharpen.eye import contrast_sensitivity
 
-PAPERS = ("gloss", "lustre", "matt", "canvas")
+VIEWS = (("lustre", 300), ("lustre", 450), ("lustre", 800), ("matt", 450), ("canvas", 450))
+"""The columns of the table: paper, and viewing distance in mm."""
 FACTORS = (1, 2, 3, 4)
 QUALITIES = (None, 95, 90, 85, 75, 40)
-NEARS = (300, 450, 800)
 PPI = 300
 PAGE = Path(__file__).parents[1] / "docs" / "sharpening.md"
 HEAD = "## On photographs"
@@ -144,30 +144,28 @@ def main() -> None:
         for quality in QUALITIES:
             cells = []
             plains: list[dict[str, Any]] = [{} for _ in truths]
-            for paper in PAPERS:
-                for near in NEARS:
-                    each = [
-                        shown(truth, factor, quality, paper, near, plain)
-                        for truth, plain in zip(truths, plains, strict=True)
-                    ]
-                    cells.append(
-                        f"{np.mean([one.crispness for one in each]):.2f} / "
-                        f"{np.mean([one.edges for one in each]):.2f} "
-                        f"({max(one.edges for one in each):.2f}) / "
-                        f"{np.mean([one.nearer for one in each]):+.1f}"
-                    )
-                    if (paper, near) == _JUDGED:
-                        missed.append(_missed(factor, quality, each))
-            kind = "clean" if quality is None else f"JPEG {quality}"
-            for paper, start in zip(PAPERS, range(0, 3 * len(PAPERS), 3), strict=True):
-                rows.append(
-                    f"| ×{factor} | {kind} | {paper} | {' | '.join(cells[start : start + 3])} |"
+            for paper, near in VIEWS:
+                each = [
+                    shown(truth, factor, quality, paper, near, plain)
+                    for truth, plain in zip(truths, plains, strict=True)
+                ]
+                cells.append(
+                    f"{np.mean([one.crispness for one in each]):.2f} / "
+                    f"{np.mean([one.edges for one in each]):.2f} "
+                    f"({max(one.edges for one in each):.2f}) / "
+                    f"{np.mean([one.nearer for one in each]):+.1f}"
                 )
-            print("\n".join(rows[-4:]), flush=True)
+                if (paper, near) == _JUDGED:
+                    missed.append(_missed(factor, quality, each))
+            kind = "clean" if quality is None else f"JPEG {quality}"
+            rows.append(f"| ×{factor} | {kind} | {' | '.join(cells)} |")
+            print(rows[-1], flush=True)
+            print(missed[-1], flush=True)
+    heads = " | ".join(f"{paper}, {near // 10} cm" for paper, near in VIEWS)
     text = PAGE.read_text("utf-8").split(HEAD)[0].rstrip()
     PAGE.write_text(
         f"{text}\n\n{HEAD}\n\n{WORDS.format(count=len(truths))}\n\n"
-        "| factor | file | paper | 30 cm | 45 cm | 80 cm |\n|---|---|---|---|---|---|\n"
+        f"| factor | file | {heads} |\n|---|---|{'---|' * len(VIEWS)}\n"
         + "\n".join(rows)
         + f"\n\n{ACCURACY}\n\n| factor | file | crispness, plain | edges, plain | crispness | edges |\n"
         "|---|---|---|---|---|---|\n" + "\n".join(missed) + "\n",

@@ -45,10 +45,10 @@ def sharpen(opened):
 def test_paper_process_and_a_figure_of_ones_own(opened, sharpen):
     plan = opened.table.current.plan
     choose(sharpen.paper, "canvas")
-    before = plan().sharpen.amount
+    before = plan().sharpen.paper_mm
     choose(sharpen.process, "press-85")
     settled(opened)
-    assert plan().sharpen.amount > before and "press, 85" in sharpen._why.text()
+    assert plan().sharpen.paper_mm > before and "press, 85" in sharpen._why.text()
     choose(sharpen.process, "")
     choose(sharpen.paper, "own")
     QApplication.processEvents()
@@ -165,11 +165,11 @@ def test_a_strip_is_made_and_the_third_looked_right(opened, sharpen, tmp_path):
     assert line.strength == 120 and line.sigma_mm is not None
 
 
-def test_the_profile_begins_at_the_strongest_edge_and_moves_by_keys(opened, sharpen):
+def test_the_loupe_begins_at_the_busiest_place_and_its_profile_moves_by_keys(opened, sharpen):
     loupe = opened.benches.loupe
     until(lambda: loupe.edge.profile is not None)
     measured = opened.table.current.facts.measured
-    x, y = next((x, y) for name, x, y in measured.places if name == "contrast")
+    x, y = next((x, y) for name, x, y in measured.places if name == "texture")
     plan = opened.table.current.plan()
     assert loupe.centre == on_print(plan, x, y)
     first = loupe.edge.profile.centre

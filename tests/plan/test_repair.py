@@ -41,7 +41,8 @@ def test_ai_is_taken_unless_a_kernel_is_as_good():
     assert planned(textured).pixels.method == "ai"
     enlarged_before = replace(SHARP, true_share=0.6)
     fairly_soft = replace(SHARP, edge_px=1.9)
-    for measured in (fairly_soft, enlarged_before, Measured(0.2), None):
+    assert planned(None).pixels.method == "lanczos"
+    for measured in (fairly_soft, enlarged_before, Measured(0.2)):
         assert planned(measured).pixels.method == "ai"
     very_soft = planned(replace(SHARP, edge_px=2.1))
     assert very_soft.pixels.method == "lanczos"

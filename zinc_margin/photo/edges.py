@@ -196,6 +196,10 @@ def fineness_of(pieces: Sample) -> float | None:
 Place = tuple[int, int]
 
 
+_GLARE, _MOST_GLARE = 95, 0.05
+"""L* of a highlight, and the share of a place beyond which it counts as one."""
+
+
 def sights(pieces: Sample, edges: Edges) -> dict[str, Place]:
     """Return places worth a look: x and y in the photo.
 
@@ -203,7 +207,8 @@ def sights(pieces: Sample, edges: Edges) -> dict[str, Place]:
     -------
     dict
         ``contrast`` (strongest edge), ``smooth`` (longest gradient without texture), ``shadow``
-        (deepest that is not pure black), ``texture`` (busiest), if present.
+        (deepest that is not pure black), ``texture`` (the busiest place in focus that is no
+        highlight), if present.
     """
     tiles = pieces.tiles
     fields: dict[str, Place] = {}
@@ -220,7 +225,8 @@ def sights(pieces: Sample, edges: Edges) -> dict[str, Place]:
     span = means.max(axis=1) - means.min(axis=1)
     seen = (mean > 2) & (mean < 98)
     if seen.any():
-        fields["texture"] = _middle(pieces, np.where(seen, fine, -1))
+        glare = (tiles > _GLARE).mean(axis=(1, 2))
+        fields["texture"] = _middle(pieces, np.where(seen & (glare < _MOST_GLARE), fine, -1))
         quiet = seen & (fine <= np.quantile(fine[seen], 0.3))
         fields["smooth"] = _middle(pieces, np.where(quiet & (span < 20), span, -1))
         fields["shadow"] = _middle(pieces, np.where(mean > 2, -mean, -1e9))

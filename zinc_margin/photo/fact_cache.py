@@ -16,7 +16,7 @@ from zinc_margin.gate.values import list_of, record, text_from, whole
 from zinc_margin.keeping.files import write_whole
 from zinc_margin.keeping.folders import own_folder
 
-EDITION = 8
+EDITION = 9
 """Increase when the detectors change."""
 
 

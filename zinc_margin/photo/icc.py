@@ -119,6 +119,9 @@ def _xyz(tag: bytes) -> list[float]:
     return [part / 65536 for part in struct.unpack_from(">3i", tag, 8)]
 
 
+_BEYOND = 1 / 4096
+
+
 def _curve(tag: bytes) -> np.ndarray:
     """Return a sound curve on the grid; raise ValueError or ArithmeticError for another.
 
@@ -131,6 +134,7 @@ def _curve(tag: bytes) -> np.ndarray:
         values = _curve_values(tag)
     if not np.all(np.isfinite(values)):
         raise ValueError("a curve that is not finite")
+    beyond = max(np.max(values) - 1, -np.min(values))
     values = np.clip(values, 0.0, 1.0)
     risen = np.maximum.accumulate(values)
     if np.max(risen - values) > _DIP:
@@ -138,7 +142,8 @@ def _curve(tag: bytes) -> np.ndarray:
     at = np.flatnonzero(np.diff(risen) > 0)
     if len(at) == 0:
         raise ValueError("a curve that is constant")
-    if max(np.diff(at, prepend=0, append=STEPS)) > _LONGEST_FLAT * STEPS:
+    # Little CMS keeps values beyond white through its matrix, which a table of 0 to 1 cannot.
+    if beyond > _BEYOND or max(np.diff(at, prepend=0, append=STEPS)) > _LONGEST_FLAT * STEPS:
         raise _Flat
     return risen
 

@@ -206,10 +206,16 @@ class LoupeBench(QWidget):
         self.render_soon()
 
     def _begin(self, one: Print, plan: Plan) -> None:
-        """Show the last place viewed in this photo, else its strongest edge."""
+        """Show the last place viewed in this photo, else a face, else its busiest place in focus.
+
+        Until the search for faces ends, show the busiest place.
+        """
         places = plan.measured.places if plan.measured is not None else ()
-        edge = next((on_print(plan, x, y) for name, x, y in places if name == "contrast"), None)
-        self.centre = self._looked.get(one) or edge or (0.5, 0.5)
+        shown = {name: on_print(plan, x, y) for name, x, y in places}
+        edge = shown.get("contrast")
+        self.searched.look_for_face(one)
+        matters = self.searched.face(one, plan) or shown.get("texture") or edge
+        self.centre = self._looked.get(one) or matters or (0.5, 0.5)
         self.edge_at = self._pointed.get(one) or edge
         if one is not self._of:  # the previous photo's curve does not apply
             self._of = one
@@ -238,6 +244,8 @@ class LoupeBench(QWidget):
     def _found(self) -> None:
         self.map.setToolTip("")
         self.map.update()
+        if self.table.current not in self._looked:  # else the user has chosen a place
+            self.render_soon()
 
     def pan(self, across: float, down: float) -> None:
         """Move by this many output pixels."""

@@ -9,7 +9,7 @@ from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.work import Lane
 from zinc_margin.keeping.job import Job
 from zinc_margin.photo.pixels import Photo
-from zinc_margin.photo.subject_detection import found_subject
+from zinc_margin.photo.subject_detection import faces_in
 from zinc_margin.pixels.new_detail import invention
 from zinc_margin.plan.crop.places import on_print
 from zinc_margin.plan.model import Plan
@@ -38,11 +38,9 @@ class Searched:
     def places(self, one: Print, plan: Plan) -> list[Place]:
         """Return the result so far."""
         result: list[Place] = []
-        faces = self._faces.get(one)
-        if faces is not None:
-            place = on_print(plan, *faces)
-            if place is not None:
-                result.append(("faces", place))
+        face = self.face(one, plan)
+        if face is not None:
+            result.append(("largest face", face))
         key, added = self._added.get(one, (None, None))
         if added is not None and key == _key(plan):
             result.append(("most new detail", added))
@@ -53,10 +51,7 @@ class Searched:
         photo = one.photo
         if photo is None:
             return False
-        begun = False
-        if one not in self._faces:
-            self._faces[one], begun = None, True
-            self.lane.run(lambda job: _faces(photo), lambda place: self._take(one, place))
+        begun = self.look_for_face(one)
         if plan.pixels.doublings and self._added.get(one, (None, None))[0] != _key(plan):
             key, begun = _key(plan), True
             self._added[one] = key, None
@@ -65,6 +60,20 @@ class Searched:
                 lambda place: self._take_added(one, key, place),
             )
         return begun
+
+    def look_for_face(self, one: Print) -> bool:
+        """Start searching for faces; return whether that is new."""
+        photo = one.photo
+        if photo is None or one in self._faces:
+            return False
+        self._faces[one] = None
+        self.lane.run(lambda job: _largest_face(photo), lambda place: self._take(one, place))
+        return True
+
+    def face(self, one: Print, plan: Plan) -> tuple[float, float] | None:
+        """Return the largest face, 0–1 each way of the print; None if none is found (yet)."""
+        face = self._faces.get(one)
+        return None if face is None else on_print(plan, *face)
 
     def _take(self, one: Print, place: tuple[float, float] | None) -> None:
         self._faces[one] = place
@@ -79,12 +88,14 @@ def _key(plan: Plan) -> object:
     return repr((plan.pixels, plan.crop))
 
 
-def _faces(photo: Photo) -> tuple[float, float] | None:
-    subject = found_subject(photo.codes)
-    if subject is None or subject.kind != "faces":
+def _largest_face(photo: Photo) -> tuple[float, float] | None:
+    """Return the centre of the largest face, in pixels of the photo; between faces is nothing."""
+    faces = faces_in(photo.codes)
+    if not faces:
         return None
-    facts = photo.facts
-    return float(subject.x) * facts.width, float(subject.y) * facts.height
+    left, top, side = max(faces, key=lambda face: face[2])
+    longer = max(photo.facts.width, photo.facts.height)
+    return (left + side / 2) * longer, (top + side / 2) * longer
 
 
 def _newest_detail(photo: Photo, plan: Plan, job: Job) -> tuple[float, float]:

@@ -15,6 +15,8 @@ from zinc_margin.plan.crop.places import on_print
 from zinc_margin.plan.model import Plan
 
 _HEIGHT = 118
+_SMALL = 14
+"""A view of fewer pixels on the map gets a ring around it."""
 SIGHTS = {
     "contrast": "strongest edge",
     "smooth": "smoothest tone",
@@ -71,6 +73,8 @@ class PrintMap(QWidget):
         for tone, wide in (("#ffffff", 3), (theme.tones().accent, 2)):
             painter.setPen(QPen(QColor(tone), wide))
             painter.drawRect(seen)
+            if max(seen.width(), seen.height()) < _SMALL:  # too small to be noticed by itself
+                painter.drawEllipse(seen.center(), _SMALL, _SMALL)
         painter.setFont(theme.sans(11, bold=True))
         for number, (_, place) in enumerate(self.owner.places(one), 1):
             at = QPointF(box.left() + place[0] * box.width(), box.top() + place[1] * box.height())

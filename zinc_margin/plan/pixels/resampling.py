@@ -65,7 +65,9 @@ on; on no photograph is it farther by more than 0.01 dB. Photographs that were e
 
 
 def _gains_by_ai(measured: Measured | None) -> bool:
-    return measured is None or measured.edge_px is None or measured.edge_px <= AI_UNTIL
+    if measured is None:  # until then, nothing but the kernel is sure to suit it
+        return False
+    return measured.edge_px is None or measured.edge_px <= AI_UNTIL
 
 
 def doublings_for(scale: Fraction) -> int:

@@ -33,10 +33,13 @@ enlarging lost is partly replaced by stronger edges, so crispness may stay below
 """
 _NEARLY = 0.96
 """Crispness from which a print looks as crisp as the photo."""
-_RESTRAINT, _HELD, _UNEVEN = 0.93, 0.55, 0.4
+_RESTRAINT, _HELD = 0.93, 0.55
 """The share of a frequency's gain that coring, halo limits, shadows and highlights leave on
-photographs, how fast it falls as the amount grows, and its variance among details: uneven gain
-restores less than it adds. Measured on photographs printed with amounts of 0.4 to 4.
+photographs, and how fast it falls as the amount grows.
+"""
+_UNEVEN, _MORE_UNEVEN = 0.25, 0.5
+"""Its variance among details, and how fast that grows: uneven gain restores less than it adds.
+These four are measured on photographs printed with amounts of 0.4 to 4, on lustre and canvas.
 """
 _FALLS = -1.8
 """Beyond the file's spectrum, a photo's power continues to fall as before, and at least this
@@ -59,13 +62,13 @@ class Look:
         Crispness without sharpening, and the gain for an effect of 1.
     edges : (float, float, float)
         Squared gradients relative to the photo's, as three coefficients of the effect.
-    apart : (float, float, float)
+    apart : tuple of four float
         Squared difference from the photo, in L* rms, in the same form.
     """
 
     crisp: tuple[float, float]
     edges: tuple[float, float, float]
-    apart: tuple[float, float, float]
+    apart: tuple[float, float, float, float]
 
     def crispness(self, amount: float) -> float:
         """Return the crispness with an amount of sharpening."""
@@ -95,9 +98,8 @@ def _amount(effect: float) -> float:
     return max(0.0, effect / rest) if rest > 0 else float("inf")
 
 
-def _value(square: tuple[float, float, float], effect: float) -> float:
-    level, linear, curve = square
-    return level + effect * (linear + effect * curve)
+def _value(curve: tuple[float, ...], effect: float) -> float:
+    return float(np.polynomial.polynomial.polyval(effect, curve))
 
 
 @dataclass(frozen=True)
@@ -149,6 +151,7 @@ class Chain:
         own, energy = held.own * paper, held.energy * paper**2
         steep, whole = float(slopes.sum()), float(power.sum())
         alike = slopes * energy
+        added = float((power * energy * lift**2).sum())
         return Look(
             crisp=(float((slopes * own).sum()) / steep, float((slopes * own * lift).sum()) / steep),
             edges=(
@@ -159,7 +162,8 @@ class Chain:
             apart=(
                 whole + float((power * (energy - 2 * own)).sum()),
                 2 * float((power * (energy - own) * lift).sum()),
-                (1 + _UNEVEN) * float((power * energy * lift**2).sum()),
+                (1 + _UNEVEN) * added,
+                _MORE_UNEVEN * added,
             ),
         )
 
@@ -260,12 +264,11 @@ def wanted_amount(
     return Wanted(full, "detail" if lost else None, near, far)
 
 
-def _until(square: tuple[float, float, float], limit: float) -> float:
-    """Return the largest amount for which a quadratic of its effect stays within a limit."""
-    level, linear, curve = square
-    if curve <= 0:
-        return float("inf")
-    root = linear**2 - 4 * curve * (level - limit)
-    if root <= 0:
+def _until(curve: tuple[float, ...], limit: float) -> float:
+    """Return the amount up to which a polynomial of its effect stays within a limit."""
+    level, *rest = curve
+    if level > limit:
         return 0.0
-    return _amount((-linear + float(np.sqrt(root))) / (2 * curve))
+    roots = np.roots([*reversed(rest), level - limit])
+    real = [float(root.real) for root in roots if abs(root.imag) < 1e-9 and root.real > 0]
+    return _amount(min(real)) if real else float("inf")
