@@ -173,9 +173,8 @@ def test_reducing_mixes_light_not_codes(gamma):
 def test_ringing_is_held():
     edge = np.full((40, 80), 60, np.uint8)
     edge[:, 40:] = 200
-    found = render(photo_of(edge), resampled("8x4in", 60, sharpen=UNSHARPENED)).region(
-        0, 60, 480, 100
-    )
+    docket = resampled("8x4in", 60, pixels={"method": "lanczos"}, sharpen=UNSHARPENED)
+    found = render(photo_of(edge), docket).region(0, 60, 480, 100)
     assert found.max() <= 200 + 14 + 1 and found.min() >= 60 - 14 - 1
     # far from the edge nothing is left of it
     assert (found[:, :200] == 60).all() and (found[:, 280:] == 200).all()
@@ -192,7 +191,13 @@ def test_a_turned_picture_lands_where_geometry_says():
     codes = np.zeros((200, 300), np.uint16)
     codes[40:60, 220:240] = 60000  # its centre is (230, 50)
     photo = photo_of(codes)
-    docket = resampled("20x10cm", 100, crop={"turn": Fraction(12)}, sharpen=UNSHARPENED)
+    docket = resampled(
+        "20x10cm",
+        100,
+        crop={"turn": Fraction(12)},
+        pixels={"method": "lanczos"},
+        sharpen=UNSHARPENED,
+    )
     made = plan(photo.facts, docket)
     found = (
         Renderer(photo, made)
@@ -304,7 +309,7 @@ def test_a_turn_shows_no_background_even_in_the_corners():
         docket = docket_of(
             "9x6cm",
             size={"ppi": Fraction(300)},
-            pixels={"choice": "resample"},
+            pixels={"choice": "resample", "method": "lanczos"},
             sharpen={"on": False},
             crop={"turn": Fraction(turn), "place_x": Fraction(place)},
         )

@@ -349,6 +349,7 @@ def test_the_report_has_every_field_of_the_contract():
         "amount",
         "acutance_before",
         "acutance_after",
+        "edges",
         "crispness",
         "bound",
         "lean",
