@@ -61,8 +61,9 @@ def test_a_printing_system_that_never_answers(number, tmp_path):
     with socket.create_server(("127.0.0.1", 0)) as silent:
         place = f"127.0.0.1:{silent.getsockname()[1]}"
         process = started([*COMMAND, "printers"], env=os.environ | {"CUPS_SERVER": place})
-        silent.accept()
-        _, err = ended(process, number)
+        client, _ = silent.accept()
+        with client:
+            _, err = ended(process, number)
     assert process.returncode == 130 and err.startswith("zinc-margin: Stopped")
     assert "Traceback" not in err
 

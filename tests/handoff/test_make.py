@@ -103,7 +103,8 @@ def test_a_flat_picture_is_flat_in_the_file(tmp_path):
     source = tmp_path / "flat.png"
     Image.new("RGB", (60, 40), (17, 130, 201)).save(source)
     for ending in ("tif", "png"):
-        made(source, resampled("15x10cm", 127), tmp_path / f"o.{ending}")
+        docket = resampled("15x10cm", 127, pixels={"method": "lanczos"})
+        made(source, docket, tmp_path / f"o.{ending}")
         found = np.asarray(Image.open(tmp_path / f"o.{ending}"))
         assert (found.reshape(-1, 3) == (17, 130, 201)).all()
 
