@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import os
 import random
+import resource
+import signal
 import subprocess
 import sys
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -111,10 +114,10 @@ GUARDED = RUN.replace(
 ).replace("print(fired(1))", "print(fired(1), sum(fired.stats.cache_hits.values()))")
 
 
-def guarded(sources: Path, caches: Path) -> str:
+def guarded(sources: Path, caches: Path, before: Callable[[], None] | None = None) -> str:
     kept = {key: value for key, value in os.environ.items() if key != "NUMBA_CACHE_DIR"}
     run = [sys.executable, "-c", GUARDED, str(sources), str(caches)]
-    done = subprocess.run(run, capture_output=True, text=True, env=kept)
+    done = subprocess.run(run, capture_output=True, text=True, env=kept, preexec_fn=before)
     assert done.returncode == 0, done.stderr
     return done.stdout.strip()
 
@@ -136,6 +139,21 @@ def test_a_damaged_cache_is_discarded_and_compiled_again(tmp_path, ending, harm)
                 data[chance.randrange(len(data))] = chance.randrange(256)
         path.write_bytes({"noise": data, "cut": data[: len(data) // 2], "empty": b""}[harm])
     assert guarded(sources, caches).startswith("20")
+    assert guarded(sources, caches) == "20 1"
+
+
+def test_a_full_disk_under_the_cache_fails_no_print(tmp_path):
+    sources, caches = tmp_path / "kiln", tmp_path / "caches"
+    sources.mkdir()
+    (sources / "loop.py").write_text(LOOP)
+    (sources / "helper.py").write_text(HELPER.format(1))
+
+    def nearly_full():
+        signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
+        resource.setrlimit(resource.RLIMIT_FSIZE, (200, 200))
+
+    assert guarded(sources, caches, nearly_full) == "20 0"
+    assert guarded(sources, caches) == "20 0"
     assert guarded(sources, caches) == "20 1"
 
 

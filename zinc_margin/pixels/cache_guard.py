@@ -24,7 +24,7 @@ def _digest(path: str) -> bytes:
 def guard() -> None:
     """Check every cached loop before it is loaded."""
     load_index, load_data = IndexDataCacheFile._load_index, IndexDataCacheFile._load_data
-    save_data = IndexDataCacheFile._save_data
+    save_data, save = IndexDataCacheFile._save_data, IndexDataCacheFile.save
 
     def checked_index(self: Any) -> Any:
         try:
@@ -46,6 +46,12 @@ def guard() -> None:
         with self._open_for_write(path + _END) as file:
             file.write(_digest(path))
 
+    def saved_if_possible(self: Any, key: Any, data: Any) -> None:
+        # A full disk under the cache must not fail a print: the loop is compiled already.
+        with suppress(OSError):
+            save(self, key, data)
+
+    IndexDataCacheFile.save = saved_if_possible  # type: ignore[method-assign]
     IndexDataCacheFile._load_index = checked_index  # type: ignore[method-assign]
     IndexDataCacheFile._load_data = checked_data  # type: ignore[method-assign]
     IndexDataCacheFile._save_data = summed_data  # type: ignore[method-assign]
