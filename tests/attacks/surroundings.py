@@ -231,7 +231,9 @@ def attack(count: int, seed: int) -> tuple[int, list[str]]:
                 code, text = run(command, folder, env, limit)
                 ended += code == 0
                 what = f"{number}: {' '.join(command)} ({odd}; {harm}; {limited})"
-                wrong += [f"{what}: {each}" for each in judge(code, text, folder, photos)]
+                found = [f"{what}: {each}" for each in judge(code, text, folder, photos)]
+                wrong += found
+                print("\n".join([f"{number + 1} of {count}", *found]), flush=True)
     return ended, wrong
 
 
