@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import sqlite3
 import threading
 
@@ -10,6 +11,7 @@ import pytest
 
 from zinc_margin.commands import main
 from zinc_margin.handoff import print_log
+from zinc_margin.measure.errors import CannotDo
 
 
 @pytest.fixture(autouse=True)
@@ -169,3 +171,10 @@ def test_odd_cells_are_empty_and_a_damaged_log_can_be_cleared(jpeg, tmp_path, ca
     print_log.place().write_bytes(b"clay" * 2000)
     assert "cleared: 0 prints" in printed(capsys, "made", "--forget")[1]
     assert not print_log.place().exists()
+
+
+def test_a_pipe_in_place_of_the_log_is_named_and_never_opened():
+    print_log.place().parent.mkdir(parents=True, exist_ok=True)
+    os.mkfifo(print_log.place())
+    with pytest.raises(CannotDo, match="it is not a file"):
+        print_log.search()

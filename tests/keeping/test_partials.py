@@ -109,3 +109,8 @@ def test_a_partial_fits_where_its_goal_does(tmp_path, name):
     goal = tmp_path / name
     goal.write_bytes(b"")
     partial_beside(goal).write_bytes(b"half")
+
+
+def test_a_state_folder_with_an_impossible_name_holds_nothing_to_sweep(monkeypatch):
+    monkeypatch.setenv("XDG_STATE_HOME", "/" + "d" * 300)
+    assert sweep() == []

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import os
 import sqlite3
+import stat
 import time
 from collections.abc import Iterator, Sequence
 from contextlib import closing, contextmanager, suppress
@@ -123,6 +124,9 @@ def _set_aside() -> Path:
 def _open() -> Iterator[sqlite3.Connection]:
     place().parent.mkdir(parents=True, exist_ok=True)
     # Only the user may read it: it names photos and printers.
+    with suppress(FileNotFoundError):
+        if not stat.S_ISREG(place().stat().st_mode):  # opening a pipe might never end
+            raise sqlite3.OperationalError("unable to open: it is not a file")
     os.close(os.open(place(), os.O_CREAT | os.O_RDONLY, 0o600))
     with closing(sqlite3.connect(place(), timeout=_WAIT_S)) as base, base:
         (edition,) = base.execute("PRAGMA user_version").fetchone()

@@ -94,8 +94,12 @@ def abandon() -> None:
 
 def sweep() -> list[Path]:
     """Remove partial files whose writers have ended; return the paths removed."""
-    removed = []
-    for entry in sorted(_folder().glob("*.json")):
+    removed: list[Path] = []
+    try:
+        entries = sorted(_folder().glob("*.json"))
+    except OSError:  # for example a state folder with an impossible name
+        return removed
+    for entry in entries:
         with suppress(OSError):
             descriptor = os.open(entry, os.O_RDWR)
             try:
