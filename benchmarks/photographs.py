@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import subprocess
 import sys
 from pathlib import Path
 
@@ -12,7 +11,7 @@ import skimage.data
 from PIL import Image
 
 sys.path.append(str(Path(__file__).parents[1] / "training"))
-from pictures import _archive
+from pictures import unpacked
 
 _LIST = Path(__file__).with_name("photographs.json")
 _WITH_SKIMAGE = ("astronaut", "chelsea", "coffee", "rocket")
@@ -34,11 +33,7 @@ def photographs(kind: str, folder: Path, side: int) -> dict[str, np.ndarray]:
             picture = Image.fromarray(getattr(skimage.data, name)()[..., :3])
             found[f"scikit-image {name}"] = _middle(picture, False, side)
     for entry in json.loads(_LIST.read_text("utf-8"))[kind]:
-        place = folder / entry["package"]
-        if not place.exists():
-            place.mkdir(parents=True)
-            archive = _archive(folder, entry["package"], entry["suite"])
-            subprocess.run(["dpkg-deb", "-x", str(archive), str(place)], check=True)
+        place = unpacked(folder, entry["package"], entry)
         for tail in entry["take"]:
             files = (path for path in sorted(place.rglob("*.jpg")) if not path.is_symlink())
             path = next(path for path in files if str(path).endswith(tail))

@@ -16,6 +16,7 @@ from email.message import Message
 from email.parser import HeaderParser
 from functools import cache
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from PIL import Image
@@ -40,15 +41,21 @@ def fetched(folder: Path) -> list[Path]:
     for package, entry in listed["packages"].items():
         if package in listed["never"]:
             raise ValueError(f"{package} is kept for the examination")
-        place = folder / package
-        if not place.exists():
-            made = folder / f"{package}.making"
-            made.mkdir(exist_ok=True)
-            _unpack(folder, package, entry, made)
-            made.rename(place)
+        place = unpacked(folder, package, entry)
         for tail in entry["take"]:
             found.append(next(p for p in place.rglob("*") if str(p).endswith(tail)))
     return found
+
+
+def unpacked(folder: Path, package: str, entry: dict[str, Any]) -> Path:
+    """The folder of a package's files, fetched and unpacked into `folder` the first time."""
+    place = folder / package
+    if not place.exists():
+        made = folder / f"{package}.making"
+        made.mkdir(parents=True, exist_ok=True)
+        _unpack(folder, package, entry, made)
+        made.rename(place)
+    return place
 
 
 def _unpack(folder: Path, package: str, entry: dict[str, str], place: Path) -> None:

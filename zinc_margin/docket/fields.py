@@ -259,13 +259,8 @@ def whole(low: int, high: int, unit: str = "", metavar: str = "N") -> Kind:
 
 def one_of(*words: str) -> Kind:
     """Return the kind of these words."""
-
-    def read(value: Any) -> str:
-        if value not in words:
-            raise Wrong("must be one of " + ", ".join(words))
-        return str(value)
-
-    return Kind(read, ", ".join(f"`{word}`" for word in words), words=words)
+    listed = ", ".join(f"`{word}`" for word in words)
+    return Kind(values.one_of(*words), listed, words=words)
 
 
 def text() -> Kind:
@@ -316,13 +311,7 @@ def held(cls: type, read: Callable[[Mapping[str, Any]], Any], what: str) -> Kind
     return Kind(look, what)
 
 
-def _yes_or_no(value: Any) -> bool:
-    if not isinstance(value, bool):
-        raise Wrong("must be true or false")
-    return value
-
-
-SWITCH = Kind(_yes_or_no, "true or false")
+SWITCH = Kind(values.yes_or_no, "true or false")
 SEEN = Kind(
     values.seen_from,
     "near and far: two lengths over 0",

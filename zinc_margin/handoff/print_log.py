@@ -123,10 +123,10 @@ def _set_aside() -> Path:
 @contextmanager
 def _open() -> Iterator[sqlite3.Connection]:
     place().parent.mkdir(parents=True, exist_ok=True)
-    # Only the user may read it: it names photos and printers.
     with suppress(FileNotFoundError):
         if not stat.S_ISREG(place().stat().st_mode):  # opening a pipe might never end
             raise sqlite3.OperationalError("unable to open: it is not a file")
+    # Only the user may read it: it names photos and printers.
     os.close(os.open(place(), os.O_CREAT | os.O_RDONLY, 0o600))
     with closing(sqlite3.connect(place(), timeout=_WAIT_S)) as base, base:
         (edition,) = base.execute("PRAGMA user_version").fetchone()

@@ -31,7 +31,7 @@ EDGES = 1.0
 """All of a print's gradients, relative to the photo's, that sharpening aims at: real detail that
 enlarging lost is partly replaced by stronger edges, so crispness may stay below 1.
 """
-_NEARLY = 0.96
+NEARLY = 0.96
 """Crispness from which a print looks as crisp as the photo."""
 _RESTRAINT, _HELD = 0.93, 0.55
 """The share of a frequency's gain that coring, halo limits, shadows and highlights leave on
@@ -260,7 +260,7 @@ def wanted_amount(
     name = min(bounds, key=lambda each: bounds[each])
     if bounds[name] < full:
         return Wanted(bounds[name], name, near, far)
-    lost = chain.scale > 1 and near.crispness(full) < _NEARLY
+    lost = chain.scale > 1 and near.crispness(full) < NEARLY
     return Wanted(full, "detail" if lost else None, near, far)
 
 

@@ -6,11 +6,10 @@ from zinc_margin.measure import words
 from zinc_margin.measure.papers import SCREEN
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import Sharpening
+from zinc_margin.plan.sharpen.photograph import NEARLY
 
 _TOUCH, _CLEARLY = 1.06, 1.15
 """Crispness from which a print is slightly crisper than the photo, and from which clearly."""
-_NEARLY = 0.96
-"""Crispness from which a print looks as crisp as the photo."""
 
 
 def sharpen_rows(plan: Plan, units: str) -> tuple[str, str]:
@@ -57,7 +56,7 @@ def _comparison(crispness: float) -> str:
         return "crisper than the photo"
     if crispness > _TOUCH:
         return "slightly crisper than the photo"
-    if crispness >= _NEARLY:
+    if crispness >= NEARLY:
         return "as sharp as the photo"
     return f"{words.share(crispness)} as sharp as the photo"
 
