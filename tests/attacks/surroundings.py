@@ -100,7 +100,7 @@ def damage(home: Path, folder: Path, rng: random.Random) -> str:
         elif way == "folder":
             path.mkdir()
         elif way == "link":
-            path.symlink_to(rng.choice(("/nowhere", path.name, "/dev/zero", "/etc/hostname")))
+            path.symlink_to(rng.choice(("/nowhere", path.name, str(folder / "shelf.rack.json"))))
         elif way == "pipe":
             os.mkfifo(path)
         else:

@@ -61,12 +61,15 @@ def test_a_pipe_is_refused_and_not_waited_for(tmp_path, capsys, command):
 
 
 def test_no_pipe_is_read_for_anything_else(jpeg, tmp_path, capsys):
-    pipe, zero = tmp_path / "pipe", "/dev/zero"
+    pipe = tmp_path / "pipe"
     os.mkfifo(pipe)
     make = ["plan", str(jpeg), "--size", "6x4cm"]
     assert main([*make, "--docket", str(pipe)]) == 2
     assert main([*make, "--save-docket", str(pipe)]) == 1
+    os.mkfifo(out := tmp_path / "print.tif")
+    assert main(["make", *make[1:], "--out", str(out), "--overwrite"]) == 2
+    assert out.is_fifo()
     assert main(["check", str(pipe), "--against", "harbour"]) == 2
-    assert main(["inspect", zero]) == 2
+    assert main(["inspect", "/dev/urandom"]) == 2
     assert main(["batch", str(jpeg), "--preset", f"{pipe}", "--out", str(tmp_path)]) == 2
     assert "Something went wrong" not in capsys.readouterr().err

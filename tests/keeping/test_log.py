@@ -107,3 +107,9 @@ def test_nobody_else_reads_the_programs_folders(tmp_path, monkeypatch):
         os.umask(before)
     for kind in kinds:
         assert (tmp_path / kind / "zinc-margin").stat().st_mode & 0o777 == 0o700
+
+
+def test_a_pipe_in_place_of_the_log_is_not_waited_for():
+    log.place().parent.mkdir(parents=True)
+    os.mkfifo(log.place())
+    assert "the kiln is cold" in fail()

@@ -100,3 +100,12 @@ def test_a_full_disk_leaves_what_was_there(tmp_path, monkeypatch):
     with pytest.raises(OSError, match="full"):
         write_whole(path, b"after")
     assert path.read_bytes() == b"before" and list(tmp_path.iterdir()) == [path]
+
+
+def test_a_pipe_or_a_device_is_never_replaced(tmp_path):
+    pipe, link = tmp_path / "pipe", tmp_path / "journal.json"
+    os.mkfifo(pipe)
+    link.symlink_to(pipe)
+    with pytest.raises(OSError, match="pipe or a device"):
+        write_whole(link, b"{}")
+    assert stat.S_ISFIFO(pipe.stat().st_mode) and sorted(tmp_path.iterdir()) == [link, pipe]

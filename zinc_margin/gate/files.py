@@ -27,6 +27,15 @@ def check_is_file(path: Path) -> None:
         raise BadRequest(f"{path} is a pipe or a device, not a file; nothing was read.")
 
 
+def is_device(path: Path) -> bool:
+    """Return whether it is a pipe or a device: a write could wait forever, or replace it."""
+    try:
+        mode = path.stat().st_mode
+    except OSError:
+        return False
+    return not (stat.S_ISREG(mode) or stat.S_ISDIR(mode))
+
+
 def read_bytes(path: Path, called: str, largest: int) -> bytes:
     """Read a file that the user named.
 

@@ -9,7 +9,7 @@ import stat
 from contextlib import suppress
 from pathlib import Path
 
-from zinc_margin.gate.files import check_is_file
+from zinc_margin.gate.files import check_is_file, is_device
 from zinc_margin.keeping.partials import partial_beside, record
 from zinc_margin.keeping.settling import flush_folder
 from zinc_margin.measure.errors import BadRequest, CannotDo
@@ -21,6 +21,8 @@ def write_whole(path: Path, data: bytes) -> None:
     An existing file keeps its permissions, and a link keeps its target.
     """
     path = Path(os.path.realpath(path))
+    if is_device(path):
+        raise OSError(errno.EINVAL, "It is a pipe or a device")
     part = partial_beside(path)
     with record(part):
         with part.open("xb") as file:

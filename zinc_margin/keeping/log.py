@@ -22,7 +22,7 @@ from typing import Any
 
 from zinc_margin import __version__
 from zinc_margin.gate.documents import parse
-from zinc_margin.gate.files import check_is_file
+from zinc_margin.gate.files import check_is_file, is_device
 from zinc_margin.gate.values import Wrong, figure
 from zinc_margin.gate.values import record as record_of
 from zinc_margin.keeping.folders import own_folder
@@ -112,6 +112,8 @@ def record(why: BaseException, docket: str | None = None) -> str:
         path.parent.mkdir(parents=True, exist_ok=True)
         if path.exists() and path.stat().st_size > _LARGEST:
             os.replace(path, _before())
+        if is_device(path):
+            return sentence
         with path.open("a", encoding="utf-8", errors="backslashreplace") as file:
             file.write(json.dumps(asdict(entry)) + "\n")
     return sentence

@@ -128,7 +128,7 @@ def claim() -> bool:
         False if another process has claimed it.
     """
     with suppress(OSError):
-        lock = (FOLDER / _LOCK).open("a")
+        lock = (FOLDER / _LOCK).open("a+")  # "a" alone would wait for a pipe
         fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         _claim.append(lock)
         return True
@@ -139,7 +139,7 @@ def is_awaited() -> bool:
     """Return whether another process is compiling all loops."""
     if _claim or is_ready():
         return False
-    with suppress(OSError), (FOLDER / _LOCK).open("a") as lock:
+    with suppress(OSError), (FOLDER / _LOCK).open("a+") as lock:
         try:
             fcntl.flock(lock, fcntl.LOCK_SH | fcntl.LOCK_NB)
         except BlockingIOError:
