@@ -19,9 +19,9 @@ from PIL import Image, ImageDraw
 from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import QApplication
 
-from zinc_margin.desktop.application import start
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.application import start
+from zinc_margin.desktop.shell.window import Window
 from zinc_margin.docket.docket import Docket
 from zinc_margin.facts.facts import Facts
 from zinc_margin.facts.measurements import Measured

@@ -8,10 +8,10 @@ import sys
 import time
 
 OURS = """
-from zinc_margin.desktop.application import start
+from zinc_margin.desktop.shell.application import start
 from zinc_margin.demo import folder
 app = start()
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.window import Window
 window = Window()
 window.show()
 window.open_photos([folder.cache_folder() / name for name in folder.NAMES])

@@ -21,16 +21,16 @@ from PySide6.QtWidgets import QApplication
 
 from zinc_margin.demo import folder as demo
 from zinc_margin.demo import hall
-from zinc_margin.desktop.application import start
-from zinc_margin.desktop.batch_dialog import BatchDialog
+from zinc_margin.desktop.dialogs.batch import BatchDialog
+from zinc_margin.desktop.dialogs.page import PageDialog
+from zinc_margin.desktop.dialogs.presets import PresetDialog
+from zinc_margin.desktop.dialogs.strip import StripDialog
+from zinc_margin.desktop.dialogs.together import TogetherDialog
+from zinc_margin.desktop.dialogs.wall import WallDialog
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.page_dialog import PageDialog
-from zinc_margin.desktop.parts import Field
-from zinc_margin.desktop.preset_dialog import PresetDialog
-from zinc_margin.desktop.strip_dialog import StripDialog
-from zinc_margin.desktop.together_dialog import TogetherDialog
-from zinc_margin.desktop.wall_dialog import WallDialog
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.application import start
+from zinc_margin.desktop.shell.window import Window
+from zinc_margin.desktop.widgets.parts import Field
 from zinc_margin.docket import store
 
 SHOTS = Path(__file__).parent / "screenshots"

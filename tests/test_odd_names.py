@@ -16,7 +16,7 @@ from PIL import Image
 from tests.desktop.conftest import settled, type_into, until
 from zinc_margin import commands
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.window import Window
 from zinc_margin.docket import presets, racks
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.formats import registry

@@ -36,10 +36,10 @@ from PySide6.QtGui import QDesktopServices, QKeySequence, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QWidget
 
-from zinc_margin.desktop import keys as sheet
-from zinc_margin.desktop.application import start
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell import keys as sheet
+from zinc_margin.desktop.shell.application import start
+from zinc_margin.desktop.shell.window import Window
 
 WORDS = (
     "30x20cm",

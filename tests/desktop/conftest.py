@@ -9,10 +9,10 @@ from PySide6.QtCore import QEvent, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from zinc_margin.desktop import message
-from zinc_margin.desktop.application import start
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell import message
+from zinc_margin.desktop.shell.application import start
+from zinc_margin.desktop.shell.window import Window
 
 
 def until(condition, seconds=240):

@@ -15,9 +15,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from tests.desktop.conftest import settled, type_into, until
-from zinc_margin.desktop.batch_dialog import BatchDialog
+from zinc_margin.desktop.dialogs.batch import BatchDialog
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.window import Window
 from zinc_margin.docket import drafts, store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff import make as making
@@ -216,9 +216,9 @@ def test_a_window_that_is_killed_has_kept_what_was_decided(jpeg, tmp_path):
     words = f"""
 import sys, time
 from PySide6.QtCore import QTimer
-from zinc_margin.desktop.application import start
+from zinc_margin.desktop.shell.application import start
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.window import Window
 application = start()
 window = Window(Table("cm"))
 window.show()

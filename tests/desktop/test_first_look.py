@@ -19,9 +19,9 @@ HEAVY = (
 )
 LOOK = """
 import sys
-from zinc_margin.desktop.application import start
+from zinc_margin.desktop.shell.application import start
 app = start()
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.window import Window
 window = Window()
 window.show()
 window.grab()

@@ -20,12 +20,12 @@ from PySide6.QtWidgets import QApplication, QMenu, QWidget
 from tests.desktop.conftest import settled, type_into, until
 from zinc_margin.commands import compile_loops
 from zinc_margin.demo import folder as demo
-from zinc_margin.desktop import theme
-from zinc_margin.desktop.find_dialog import FindDialog
-from zinc_margin.desktop.guidance import HelpNote
+from zinc_margin.desktop.dialogs.find import FindDialog
 from zinc_margin.desktop.model.session import Remembered
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.guidance import HelpNote
+from zinc_margin.desktop.shell.window import Window
+from zinc_margin.desktop.widgets import theme
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.pixels import loop_cache
 

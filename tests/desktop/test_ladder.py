@@ -15,10 +15,10 @@ from PySide6.QtWidgets import QApplication
 
 from tests.desktop.conftest import settled
 from tests.desktop.test_window import LEFT, body, drag, heads, key, link, type_into
-from zinc_margin.desktop.apply_dialog import ApplyDialog
 from zinc_margin.desktop.bench.nest_layout import edges_of
+from zinc_margin.desktop.dialogs.apply import ApplyDialog
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.window import Window
 from zinc_margin.keeping.own import OwnSizes
 from zinc_margin.measure.distances import Seen
 from zinc_margin.plan.text.notes import note_text

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from tests.desktop.conftest import settled, type_into, until
-from zinc_margin.desktop.wall_dialog import WallDialog
+from zinc_margin.desktop.dialogs.wall import WallDialog
 from zinc_margin.keeping.own_walls import OwnWalls
 
 LEFT = Qt.MouseButton.LeftButton

@@ -10,10 +10,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QMenu
 
 from tests.desktop.conftest import settled, type_into, until
-from zinc_margin.desktop import print_dialog
-from zinc_margin.desktop.batch_dialog import BatchDialog
+from zinc_margin.desktop.dialogs import printing as print_dialog
+from zinc_margin.desktop.dialogs.batch import BatchDialog
+from zinc_margin.desktop.dialogs.printing import PrintDialog
 from zinc_margin.desktop.margin.foot import Foot
-from zinc_margin.desktop.print_dialog import PrintDialog
 from zinc_margin.handoff import ipp, queues
 from zinc_margin.handoff.queues import Medium, Queue
 from zinc_margin.measure.errors import Cancelled, CannotDo

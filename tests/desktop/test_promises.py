@@ -21,10 +21,10 @@ from tests.promises.promises import Told, broken, broken_name
 from tests.promises.reading import found_in
 from tests.promises.test_promises import is_small, made_files
 from zinc_margin.commands.as_json import plan_report
-from zinc_margin.desktop.application import start
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.parts import Choice, Field, Link
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.application import start
+from zinc_margin.desktop.shell.window import Window
+from zinc_margin.desktop.widgets.parts import Choice, Field, Link
 from zinc_margin.docket.docket import LINES
 
 CASES = int(os.environ.get("ZINC_PROMISES", "40"))

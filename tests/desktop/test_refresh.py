@@ -14,10 +14,10 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from tests.desktop.conftest import settled, until
-from zinc_margin.desktop.application import start
 from zinc_margin.desktop.model.events import DocketChanged
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.application import start
+from zinc_margin.desktop.shell.window import Window
 from zinc_margin.docket.docket import LINES
 from zinc_margin.handoff import names
 from zinc_margin.keeping.folders import own_folder

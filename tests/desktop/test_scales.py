@@ -13,9 +13,9 @@ import sys
 import numpy as np
 from pathlib import Path
 from tests.desktop.conftest import settled
-from zinc_margin.desktop.application import start
+from zinc_margin.desktop.shell.application import start
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.window import Window
 from zinc_margin.measure.sizes import parse_size
 app = start()
 window = Window(Table("cm"))

@@ -12,10 +12,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from tests.desktop.conftest import settled, type_into, until
-from zinc_margin.desktop import paper_dialog
-from zinc_margin.desktop.paper_dialog import PaperDialog
-from zinc_margin.desktop.parts import Link
-from zinc_margin.desktop.strip_dialog import StripDialog
+from zinc_margin.desktop.dialogs import paper as paper_dialog
+from zinc_margin.desktop.dialogs.paper import PaperDialog
+from zinc_margin.desktop.dialogs.strip import StripDialog
+from zinc_margin.desktop.widgets.parts import Link
 from zinc_margin.keeping.own import OwnPapers
 from zinc_margin.photo.paper_scan import Blur
 from zinc_margin.plan.crop.places import on_print

@@ -12,9 +12,9 @@ from PySide6.QtTest import QTest
 
 from tests.desktop.conftest import settled, type_into, until
 from tests.desktop.test_window import link
-from zinc_margin.desktop import print_dialog
-from zinc_margin.desktop.print_dialog import PrintDialog
-from zinc_margin.desktop.together_dialog import TogetherDialog
+from zinc_margin.desktop.dialogs import printing as print_dialog
+from zinc_margin.desktop.dialogs.printing import PrintDialog
+from zinc_margin.desktop.dialogs.together import TogetherDialog
 from zinc_margin.handoff import ipp
 
 LEFT = Qt.MouseButton.LeftButton

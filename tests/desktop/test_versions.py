@@ -13,12 +13,12 @@ from PySide6.QtWidgets import QFileDialog
 
 from tests.desktop.conftest import settled, type_into, until
 from tests.desktop.test_window import key
-from zinc_margin.desktop.batch_dialog import BatchDialog
+from zinc_margin.desktop.dialogs.batch import BatchDialog
+from zinc_margin.desktop.dialogs.presets import PresetDialog
+from zinc_margin.desktop.dialogs.send import SendDialog
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.parts import Link, NoteBox
-from zinc_margin.desktop.preset_dialog import PresetDialog
-from zinc_margin.desktop.send_dialog import SendDialog
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.window import Window
+from zinc_margin.desktop.widgets.parts import Link, NoteBox
 from zinc_margin.docket import store, versions
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.document import to_json

@@ -15,11 +15,11 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, QPushButton, QWidget
 
 from tests.desktop.conftest import settled, type_into, until
-from zinc_margin.desktop import theme
+from zinc_margin.desktop.dialogs.pages import PagesDialog
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.pages_dialog import PagesDialog
-from zinc_margin.desktop.parts import Field, Link, NoteBox
-from zinc_margin.desktop.window import Window
+from zinc_margin.desktop.shell.window import Window
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.parts import Field, Link, NoteBox
 from zinc_margin.docket import store
 from zinc_margin.docket.docket import Docket
 from zinc_margin.keeping.own import OwnPaper

@@ -9,7 +9,7 @@ import pytest
 from PySide6.QtWidgets import QApplication
 
 from tests.desktop.conftest import until
-from zinc_margin.desktop.work import Lane
+from zinc_margin.desktop.services.work import Lane
 from zinc_margin.keeping import log
 from zinc_margin.measure.errors import CannotDo
 

@@ -2,6 +2,6 @@
 
 import sys
 
-from zinc_margin.desktop.application import main
+from zinc_margin.desktop.shell.application import main
 
 sys.exit(main())

@@ -19,8 +19,8 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.model.table import Print, Table
+from zinc_margin.desktop.widgets import theme
 from zinc_margin.measure.words import local
 from zinc_margin.measure.words import unit as unit_name
 from zinc_margin.plan.finish.preview import Share

@@ -10,8 +10,8 @@ from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QWheelE
 
 from zinc_margin.desktop.bench.canvas import ARROWS, Bench, fit
 from zinc_margin.desktop.bench.crop_painting import CropPainting
-from zinc_margin.desktop.context_menus import Entry, with_menu
 from zinc_margin.desktop.model.table import Print, Table
+from zinc_margin.desktop.widgets.context_menus import Entry, with_menu
 from zinc_margin.docket.crop import Frame
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.plan.crop import framing, turns

@@ -8,11 +8,11 @@ from typing import Protocol
 from PySide6.QtCore import QLineF, QPointF, QRect, QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QFontMetricsF, QImage, QPainter, QPen, QPixmap
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import fill_around, halo_text, paint_unseen, part_of, shadow
 from zinc_margin.desktop.bench.guides import guide_lines, paint_lines
-from zinc_margin.desktop.imaging import turned_picture
 from zinc_margin.desktop.model.table import Print, Table
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.imaging import turned_picture
 from zinc_margin.measure import words
 from zinc_margin.plan.crop.turns import lean_of
 from zinc_margin.plan.finish.preview import seen_of_print

@@ -9,8 +9,8 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import ARROWS
+from zinc_margin.desktop.widgets import theme
 from zinc_margin.measure import words
 from zinc_margin.pixels.profile import Profile
 

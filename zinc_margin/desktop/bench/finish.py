@@ -11,7 +11,6 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QImage, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench import finish_views as views
 from zinc_margin.desktop.bench.canvas import (
     RULER,
@@ -23,10 +22,11 @@ from zinc_margin.desktop.bench.canvas import (
     ruler,
     shadow,
 )
-from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.desktop.model.table import Print, Table
-from zinc_margin.desktop.parts import Link, Switch, image_of
-from zinc_margin.desktop.work import Lane
+from zinc_margin.desktop.services.work import Lane
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.imaging import paint_print
+from zinc_margin.desktop.widgets.parts import Link, Switch, image_of
 from zinc_margin.handoff import conversion
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
@@ -142,7 +142,7 @@ class SheetBench(Bench):
 
     def hang(self) -> None:
         """Hang the print on a photographed wall."""
-        from zinc_margin.desktop.wall_dialog import WallDialog
+        from zinc_margin.desktop.dialogs.wall import WallDialog
 
         if self.table.current is not None:
             WallDialog(self.window(), self.table.current, self.table.units).open()

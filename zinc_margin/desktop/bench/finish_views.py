@@ -8,8 +8,8 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF, QTransform
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import fit, halo_text, part_of, shadow
+from zinc_margin.desktop.widgets import theme
 from zinc_margin.plan.finish.preview import face_on_page
 from zinc_margin.plan.finish.wall import frame_of, scene
 from zinc_margin.plan.model import Plan

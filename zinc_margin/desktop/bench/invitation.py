@@ -10,8 +10,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
-from zinc_margin.desktop import theme
-from zinc_margin.desktop.parts import Link, clear, column_layout, text
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.parts import Link, clear, column_layout, text
 
 _SHOWN = 5
 _WIDTH = 470

@@ -19,7 +19,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.edge_profile import EdgeProfile
 from zinc_margin.desktop.bench.panes import Panes
 from zinc_margin.desktop.bench.place_search import Searched
@@ -28,10 +27,11 @@ from zinc_margin.desktop.bench.screen_size import ask_screen_ppi, screen_ppi
 from zinc_margin.desktop.bench.shelf import Shelf
 from zinc_margin.desktop.bench.sight import Sight
 from zinc_margin.desktop.bench.views import Looking, View
-from zinc_margin.desktop.context_menus import Entry, with_menu
 from zinc_margin.desktop.model.table import Print, Table
-from zinc_margin.desktop.parts import Choice, Link, Switch, column_layout, image_of, text
-from zinc_margin.desktop.work import Lane
+from zinc_margin.desktop.services.work import Lane
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.context_menus import Entry, with_menu
+from zinc_margin.desktop.widgets.parts import Choice, Link, Switch, column_layout, image_of, text
 from zinc_margin.docket import store
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words

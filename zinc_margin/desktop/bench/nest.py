@@ -10,7 +10,6 @@ from fractions import Fraction
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import RULER, Bench, halo_text, ruler
 from zinc_margin.desktop.bench.nest_layout import (
     Edge,
@@ -20,8 +19,9 @@ from zinc_margin.desktop.bench.nest_layout import (
     free_spot,
     laid_out,
 )
-from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.desktop.model.table import Print, Table
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.imaging import paint_print
 from zinc_margin.measure import words
 from zinc_margin.measure.resolution import reach
 from zinc_margin.measure.sizes import PrintSize

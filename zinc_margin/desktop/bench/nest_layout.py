@@ -9,8 +9,8 @@ from fractions import Fraction
 from PySide6.QtCore import QLineF, QPointF, QRectF
 from PySide6.QtGui import QFontMetricsF
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.model.table import Print, Table
+from zinc_margin.desktop.widgets import theme
 from zinc_margin.measure import words
 from zinc_margin.measure.resolution import reach
 from zinc_margin.plan.crop.rotation import Turned

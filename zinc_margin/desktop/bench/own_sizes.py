@@ -8,7 +8,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QWidget
 
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.parts import Link, column_layout, text
+from zinc_margin.desktop.widgets.parts import Link, column_layout, text
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.measure.lengths import plain_text
 from zinc_margin.plan.text.lines import size_name

@@ -18,10 +18,10 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import ARROWS, halo_text
 from zinc_margin.desktop.bench.views import LookedAt
-from zinc_margin.desktop.imaging import paint_print
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.imaging import paint_print
 from zinc_margin.plan.model import Plan
 
 _GAP, _GRIP = 10, 8

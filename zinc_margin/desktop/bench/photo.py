@@ -7,10 +7,10 @@ from collections.abc import Callable
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import Bench, fit, halo_text, shadow
-from zinc_margin.desktop.imaging import preview
 from zinc_margin.desktop.model.table import Print, Table
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.imaging import preview
 from zinc_margin.measure import words
 from zinc_margin.measure.resolution import reach
 from zinc_margin.plan.photo.findings import findings

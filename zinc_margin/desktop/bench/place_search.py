@@ -6,7 +6,7 @@ from collections.abc import Callable
 from weakref import WeakKeyDictionary
 
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.work import Lane
+from zinc_margin.desktop.services.work import Lane
 from zinc_margin.keeping.job import Job
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.photo.subject_detection import faces_in

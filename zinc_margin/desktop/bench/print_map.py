@@ -6,11 +6,11 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QEnterEvent, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import fit, halo_text
 from zinc_margin.desktop.bench.views import LookedAt
-from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.desktop.model.table import Print
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.imaging import paint_print
 from zinc_margin.plan.crop.places import on_print
 from zinc_margin.plan.model import Plan
 

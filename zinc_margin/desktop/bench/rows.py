@@ -10,7 +10,7 @@ from PySide6.QtCore import QAbstractTableModel, Qt
 from PySide6.QtGui import QColor, QPainter
 from PySide6.QtWidgets import QStyle, QStyledItemDelegate
 
-from zinc_margin.desktop import theme
+from zinc_margin.desktop.widgets import theme
 
 _MIDDLE = Qt.AlignmentFlag.AlignVCenter
 _LEFT, _RIGHT = Qt.AlignmentFlag.AlignLeft | _MIDDLE, Qt.AlignmentFlag.AlignRight | _MIDDLE

@@ -11,8 +11,8 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QSlider, QVBoxLayout, QWidget
 
-from zinc_margin.desktop import theme
-from zinc_margin.desktop.parts import Switch, text
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.parts import Switch, text
 from zinc_margin.gate.files import read_own
 from zinc_margin.gate.values import figure, table_of
 from zinc_margin.keeping.files import write_whole

@@ -21,7 +21,7 @@ from zinc_margin.desktop.bench.nest import Nest
 from zinc_margin.desktop.bench.own_sizes import Mine
 from zinc_margin.desktop.bench.rows import Cell, Row, Rows
 from zinc_margin.desktop.model.table import Print, Table
-from zinc_margin.desktop.parts import Choice, Link, column_layout, text
+from zinc_margin.desktop.widgets.parts import Choice, Link, column_layout, text
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.keeping.own import FAMILY as MINE
 from zinc_margin.measure import words
@@ -165,7 +165,7 @@ class LadderBench(QWidget):
         return self._question
 
     def _apply_more(self) -> None:
-        from zinc_margin.desktop.apply_dialog import ApplyDialog
+        from zinc_margin.desktop.dialogs.apply import ApplyDialog
 
         dialog = ApplyDialog(self.window(), self.table)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin.body import Body, hint
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.parts import Choice, Field, Link, row, text
+from zinc_margin.desktop.widgets.parts import Choice, Field, Link, row, text
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import parse_distance
 from zinc_margin.measure.lengths import parse_length

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QSlider, QVBoxLayout, QWidget
 
 from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.model.table import Print, Table
-from zinc_margin.desktop.parts import (
+from zinc_margin.desktop.widgets.parts import (
     Choice,
     Field,
     Link,

@@ -6,7 +6,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QSizePolicy, QWidget
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.bodies import PhotoBody, SizeBody
 from zinc_margin.desktop.margin.body import Body
@@ -20,7 +19,8 @@ from zinc_margin.desktop.margin.pixels_body import PixelsBody
 from zinc_margin.desktop.margin.sharpen_body import SharpenBody
 from zinc_margin.desktop.margin.version_tabs import VersionTabs
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.parts import Link, column_layout, text
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.parts import Link, column_layout, text
 from zinc_margin.docket.docket import LINES
 from zinc_margin.plan.text.lines import entries
 

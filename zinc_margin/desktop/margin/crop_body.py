@@ -16,7 +16,7 @@ from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.fit_choice import FitChoice
 from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.model.view import GUIDES, OFF, SURROUNDS
-from zinc_margin.desktop.parts import Choice, Field, Link, NoteBox, clear, row, text
+from zinc_margin.desktop.widgets.parts import Choice, Field, Link, NoteBox, clear, row, text
 from zinc_margin.docket.crop import CropLine
 from zinc_margin.docket.docket import check_value
 from zinc_margin.measure import words

@@ -9,11 +9,11 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QMenu, QPushButton, QWidget, QWidgetAction
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin.body import hint
 from zinc_margin.desktop.margin.ledger_line import INDENT
 from zinc_margin.desktop.model.table import Print, Table
-from zinc_margin.desktop.parts import Field, text
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.parts import Field, text
 from zinc_margin.keeping.own import FAMILY as MINE
 from zinc_margin.measure.makers import makers
 from zinc_margin.measure.papers import SCREEN, papers

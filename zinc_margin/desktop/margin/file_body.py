@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.file_more import FileMore
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.parts import Choice, Field, Link, NoteBox, Switch, clear, row, text
+from zinc_margin.desktop.widgets.parts import Choice, Field, Link, NoteBox, Switch, clear, row, text
 from zinc_margin.docket import presets
 from zinc_margin.docket.docket import check_value
 from zinc_margin.handoff.labs import Lab, every, find

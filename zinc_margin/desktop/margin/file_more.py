@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.parts import Choice, Field, Link, Switch, column_layout, row
+from zinc_margin.desktop.widgets.parts import Choice, Field, Link, Switch, column_layout, row
 from zinc_margin.docket.docket import check_value
 from zinc_margin.docket.file import NAME_FIELDS, PLACES
 from zinc_margin.measure import words

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin.body import Body, hint
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.parts import Choice, Field, Link, Switch, column_layout, row, text
+from zinc_margin.desktop.widgets.parts import Choice, Field, Link, Switch, column_layout, row, text
 from zinc_margin.docket.docket import check_value
 from zinc_margin.docket.finish import FinishLine, Margins, parse_margins
 from zinc_margin.docket.finish_input import parse_key_line, parse_pieces

@@ -9,10 +9,10 @@ from PySide6.QtCore import QRect, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QWidget
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.bench.canvas import fit
-from zinc_margin.desktop.imaging import paint_print
 from zinc_margin.desktop.model.table import Print
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.imaging import paint_print
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.plan.model import Plan

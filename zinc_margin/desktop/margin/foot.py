@@ -9,11 +9,11 @@ from PySide6.QtCore import QMimeData, Qt, QUrl
 from PySide6.QtGui import QColor, QDrag, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.ledger_line import INDENT
 from zinc_margin.desktop.model.table import Print, Table
-from zinc_margin.desktop.parts import Field, Link, Switch, column_layout, text
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.parts import Field, Link, Switch, column_layout, text
 from zinc_margin.handoff import ipp
 from zinc_margin.handoff.pace import predict
 from zinc_margin.measure import words

@@ -15,8 +15,8 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QAbstractButton, QAccessibleWidget, QPushButton, QSizePolicy, QWidget
 
-from zinc_margin.desktop import theme
-from zinc_margin.desktop.parts import column_layout
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.parts import column_layout
 from zinc_margin.measure.words import local
 from zinc_margin.plan.text.lines import Entry
 

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QWidget
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.parts import Choice, Field, Link, column_layout, row, text
+from zinc_margin.desktop.widgets.parts import Choice, Field, Link, column_layout, row, text
 from zinc_margin.handoff.pace import repair_seconds
 from zinc_margin.measure import words
 from zinc_margin.measure.kernels import kernels

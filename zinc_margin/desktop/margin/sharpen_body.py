@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QWidget
 from zinc_margin.desktop.margin.body import Body, hint
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.parts import Choice, Field, Link, Switch, column_layout, row, text
+from zinc_margin.desktop.widgets.parts import Choice, Field, Link, Switch, column_layout, row, text
 from zinc_margin.docket.docket import check_value
 from zinc_margin.keeping.own import OwnPaper
 from zinc_margin.measure import words
@@ -211,7 +211,7 @@ class SharpenBody(Body):
         self.decide(paper=name)
 
     def _measure(self) -> None:
-        from zinc_margin.desktop.paper_dialog import PaperDialog
+        from zinc_margin.desktop.dialogs.paper import PaperDialog
 
         dialog = PaperDialog(self.window(), self.table, self._take_paper)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

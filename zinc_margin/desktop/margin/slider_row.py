@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from zinc_margin.desktop.margin.body import Body
-from zinc_margin.desktop.parts import Field
+from zinc_margin.desktop.widgets.parts import Field
 from zinc_margin.docket.docket import FIELDS, check_value
 from zinc_margin.measure.lengths import parse_number
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from zinc_margin.desktop import theme
 from zinc_margin.desktop.margin.ledger_line import INDENT
 from zinc_margin.desktop.model.table import Print, Table
-from zinc_margin.desktop.parts import Field, Link, Switch, clear, column_layout, row
+from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.parts import Field, Link, Switch, clear, column_layout, row
 from zinc_margin.docket.version_names import version_names
 
 _MOST_SHOWN = 4

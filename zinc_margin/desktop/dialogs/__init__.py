@@ -1,0 +1,1 @@
+"""Dialogs, each imported on first use."""

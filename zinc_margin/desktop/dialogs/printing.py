@@ -1,0 +1,342 @@
+"""Print a page: choose printer, paper and copies, and follow the job."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QDialog,
+    QFileDialog,
+    QHBoxLayout,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zinc_margin.desktop.model.prints import Print
+from zinc_margin.desktop.services.work import Lane
+from zinc_margin.desktop.widgets.parts import Choice, Field, Link, row, text
+from zinc_margin.facts.facts import Facts
+from zinc_margin.handoff.machine import this_machine
+from zinc_margin.handoff.printer import print_simulated, simulated_queues
+from zinc_margin.handoff.printing import MOST_COPIES
+from zinc_margin.handoff.queues import QUALITIES, Medium, Queue, ask, queues, wants
+from zinc_margin.handoff.to_paper import (
+    LITTLE_MM,
+    ToPrint,
+    chosen_medium,
+    photo_to_print,
+    print_pdf,
+)
+from zinc_margin.handoff.to_paper import Choice as Chosen
+from zinc_margin.keeping.job import Job
+from zinc_margin.measure import words
+from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.measure.sizes import PrintSize
+from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
+from zinc_margin.plan.build import plan as make_plan
+from zinc_margin.plan.model import Plan
+
+_ANY = ""
+_SIMULATED = "simulated:"
+_WIDE = 320
+_last: list[str] = []
+"""The printer chosen last, while the program is running."""
+
+
+def to_print(one: Print) -> ToPrint:
+    """Return the current photo, ready for a printer."""
+    docket, stored, known = one.docket, one.photo, one.facts
+
+    def planned(facts: Facts, form: str) -> Plan:
+        return make_plan(
+            facts, replace(docket, file=replace(docket.file, format=form)), this_machine()
+        )
+
+    def ready(form: str) -> tuple[Photo, Plan]:
+        photo = measured_photo(stored) if stored else read_photo(known.path, page=known.page)
+        return photo, planned(replace(photo.facts, subject=known.subject), form)
+
+    return photo_to_print(ready, planned(known, "pdf"))
+
+
+class PrintDialog(QDialog):
+    """Prints a page: a photo's print, or shared sheets.
+
+    Parameters
+    ----------
+    units : str
+        Units of displayed sizes.
+    near : Path
+        A simulated printer's picture is saved next to this file by default.
+    """
+
+    def __init__(self, parent: QWidget, what: ToPrint, units: str, near: Path) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Print")
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self._what, self._units, self._near = what, units, near
+        self.queue: Queue | None = None
+        self._media: dict[str, Medium] = {}
+        self._simulated: dict[str, Queue] = {}
+        self.lane = Lane()
+        self._job: Job | None = None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(20, 18, 20, 18)
+        column.setSpacing(8)
+        self.head = text(self._headline())
+        column.addWidget(self.head)
+        self.printer = Choice("Printer", (), self._take_printer, _WIDE)
+        self.paper = Choice("Paper", (), self._take_paper, _WIDE)
+        self.kind = Choice("Type of paper", (), self.kind_taken, _WIDE)
+        self.tray = Choice("Tray", (), lambda key: self.tray.show_value(key), _WIDE)
+        self.quality = Choice("Quality", (), lambda key: self.quality.show_value(key), _WIDE)
+        self.copies = Field("Copies", self._take_copies, 52)
+        self.copies.show_value("1")
+        self._copies = 1
+        self._rows = (
+            ("Printer", self.printer),
+            ("Paper", self.paper),
+            ("Type of paper", self.kind),
+            ("Tray", self.tray),
+            ("Quality", self.quality),
+            ("Copies", self.copies),
+        )
+        for name, part in self._rows:
+            column.addLayout(row(name, part))
+        self.sentence = text("Searching for printers …", soft=True)
+        column.addWidget(self.sentence, 1)
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.progress.setRange(0, 1000)
+        self.progress.setAccessibleName("Progress of the print")
+        self.progress.setVisible(False)
+        column.addWidget(self.progress)
+        below = QHBoxLayout()
+        below.addStretch(1)
+        self.stop = Link("cancel the print", self._stop)
+        self.stop.setVisible(False)
+        below.addWidget(self.stop)
+        self.send = QPushButton("Print")
+        self.send.setObjectName("make")
+        self.send.setAutoDefault(False)
+        self.send.setEnabled(False)
+        self.send.clicked.connect(self.begin)
+        below.addWidget(self.send)
+        column.addLayout(below)
+        self.resize(560, 430)
+        self.lane.run(lambda job: queues(), self._list, self._failed)
+
+    def _headline(self) -> str:
+        page = words.pair(*self._what.page, self._units)
+        title = self._what.title
+        return title if page in title else f"{title}, on a page of {page}"
+
+    # The printer's reported abilities.
+
+    def _list(self, found: tuple[Queue, ...]) -> None:
+        for queue in found:
+            self.printer.addItem(queue.title, queue.name)
+        for queue in simulated_queues():
+            self._simulated[_SIMULATED + queue.name] = queue
+            self.printer.addItem(queue.title, _SIMULATED + queue.name)
+        keys = [self.printer.itemData(at) for at in range(self.printer.count())]
+        self._take_printer(_last[0] if _last and _last[0] in keys else keys[0])
+
+    def _take_printer(self, key: str) -> None:
+        self.printer.show_value(key)
+        self.send.setEnabled(False)
+        _last[:] = [key]
+        if key in self._simulated:
+            self._show_queue(self._simulated[key])
+            return
+        self.sentence.setText("Asking the printer for its papers …")
+        self.lane.run(lambda job: ask(key), self._show_queue, self._failed)
+
+    def _show_queue(self, queue: Queue) -> None:
+        self.queue = queue
+        page = self._what.page
+        self.copies.setEnabled(not queue.simulated)
+        self._media = {}
+        for medium in queue.media:
+            if medium.holds(*page):
+                edge = (
+                    "borderless"
+                    if medium.is_borderless
+                    else (f"unprintable edges of up to {_most(medium)} mm")
+                )
+                self._media.setdefault(f"{medium.name}, {edge}", medium)
+        _fill(self.paper, [(name, name) for name in self._media])
+        _fill(self.kind, [(_ANY, "the printer's setting"), *((k, _plain(k)) for k in queue.kinds)])
+        _fill(self.tray, [(_ANY, "the printer's setting"), *((k, _plain(k)) for k in queue.trays)])
+        qualities = [(str(key), QUALITIES[key]) for key in queue.qualities]
+        _fill(self.quality, [(_ANY, "the printer's setting"), *qualities])
+        try:
+            best = chosen_medium(queue, page, Chosen(anyway=True))
+        except BadRequest as why:
+            self.sentence.setText(str(why))
+            return
+        self._take_paper(next(key for key, each in self._media.items() if each == best))
+
+    def _take_paper(self, name: str) -> None:
+        self.paper.show_value(name)
+        self._tell()
+
+    def kind_taken(self, key: str) -> None:
+        """Choose a type of paper."""
+        self.kind.show_value(key)
+
+    def _take_copies(self, typed: str) -> None:
+        bare = typed.strip()
+        if not bare.isdecimal() or not 1 <= int(bare) <= MOST_COPIES:
+            raise BadRequest(f"“{bare}” copies is not possible. Type 1 to {MOST_COPIES}.")
+        self._copies = int(bare)
+        self.copies.show_value(bare)
+
+    def _tell(self) -> None:
+        """Describe the printed page, and the part lost at the unprintable edges."""
+        medium, queue = self._media.get(self.paper.value), self.queue
+        if medium is None or queue is None:
+            return
+        lost = self._what.lost(medium)
+        want = wants(queue.reasons)
+        said = ["It is printed at its true size, without scaling, centred on the paper."]
+        if lost > LITTLE_MM:
+            said.append(
+                f"{float(lost):.2g} mm of the picture would fall on the printer's reported "
+                "unprintable edges. Choose borderless or larger paper."
+            )
+        if want is not None:
+            said.append(f"The printer reports: {want}.")
+        if not queue.colour:
+            said.append("This printer prints only in black and white.")
+        if self._what.colours_done:
+            said.append(
+                "Its colours are already converted to your profile; the system does not change "
+                "them."
+            )
+        if queue.simulated:
+            said.append("This printer is simulated: it prints a picture of the sheet, as a PNG.")
+        self.sentence.setText(" ".join(said))
+        self.send.setText("Print anyway" if lost > LITTLE_MM else "Print")
+        self.send.setEnabled(True)
+
+    # the print
+
+    def begin(self) -> None:
+        """Make the page and send it to the printer."""
+        queue, medium = self.queue, self._media.get(self.paper.value)
+        if queue is None or medium is None or self._job is not None:
+            return
+        kind = self.kind.value or None
+        if queue.simulated:
+            self._ask_where(queue, medium, kind)
+            return
+        quality = int(self.quality.value) if self.quality.value else None
+        choice = Chosen(
+            PrintSize(medium.name, medium.width_mm, medium.height_mm),
+            medium.is_borderless,
+            kind,
+            self.tray.value or None,
+            quality,
+            self._copies,
+            True,
+        )
+        what = self._what
+        self._under_way(True)
+
+        def tell(sentence: str) -> None:
+            self.lane.post(lambda: self.sentence.setText(sentence))
+
+        def work(job: Job) -> str:
+            with what.made(".pdf", job) as pdf:
+                print_pdf(queue, pdf, what.title, medium, choice, tell, job, what.colours_done)
+            what.note(queue.name)
+            return f"Printed on {queue.title}."
+
+        self._job = self.lane.run(work, self._ended, self._broken_off, self._cancelled, self._show)
+
+    def _ask_where(self, queue: Queue, medium: Medium, kind: str | None) -> None:
+        near = self._near.with_name(f"{self._near.stem}-on-{medium.name}.png")
+        path, _ = QFileDialog.getSaveFileName(
+            self, "Picture of the printed sheet", str(near), "PNG (*.png)"
+        )
+        if path:
+            self.simulate(queue, medium, kind, Path(path))
+
+    def simulate(self, queue: Queue, medium: Medium, kind: str | None, out: Path) -> None:
+        """Print on a simulated printer."""
+        what = self._what
+        self._under_way(True)
+
+        def work(job: Job) -> str:
+            with what.made(".tif", job) as page:
+                print_simulated(queue, page, medium, kind, out)
+            return f"Printed as {out.name}, in {out.parent.name}."
+
+        self._job = self.lane.run(work, self._ended, self._broken_off, self._cancelled, self._show)
+
+    def _show(self, share: float, left: float | None) -> None:
+        self.progress.setValue(round(share * 1000))
+
+    def _ended(self, sentence: str) -> None:
+        self._under_way(False)
+        self.sentence.setText(sentence)
+
+    def _broken_off(self, why: ZincError) -> None:
+        self._under_way(False)
+        self.sentence.setText(str(why))
+
+    def _cancelled(self) -> None:
+        self._under_way(False)
+        self.sentence.setText("Cancelled; no more pages are printed.")
+
+    def _under_way(self, is_it: bool) -> None:
+        self.progress.setVisible(is_it)
+        self.stop.setVisible(is_it)
+        for _, part in self._rows:
+            part.setEnabled(not is_it)
+        if self.queue is not None and self.queue.simulated:
+            self.copies.setEnabled(False)
+        self.send.setEnabled(not is_it)
+        if is_it:
+            self.progress.setValue(0)
+            self.sentence.setText("Making the page …")
+        else:
+            self._job = None
+
+    @property
+    def under_way(self) -> bool:
+        """Whether a print is being made or followed."""
+        return self._job is not None
+
+    def _stop(self) -> None:
+        if self._job is not None:
+            self._job.cancel()
+
+    def _failed(self, why: ZincError) -> None:
+        self.sentence.setText(str(why))
+
+    def done(self, result: int) -> None:
+        self._stop()
+        self.lane.stop()
+        super().done(result)
+
+
+def _fill(choice: Choice, rows: list[tuple[str, str]]) -> None:
+    choice.clear()
+    for key, shown in rows:
+        choice.addItem(shown, key)
+    choice.show_value(rows[0][0] if rows else _ANY)
+
+
+def _most(medium: Medium) -> str:
+    return words.local(f"{float(max(medium.edges_mm)):g}")
+
+
+def _plain(key: str) -> str:
+    """Return a printer's keyword as readable text."""
+    return key.replace("-", " ").replace("photographic", "photo")

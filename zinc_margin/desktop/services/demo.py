@@ -1,0 +1,99 @@
+"""Draw the demo in the background: small pictures first, full ones as they are finished."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+from zinc_margin.demo import folder as demo
+from zinc_margin.desktop.services.work import Lane
+from zinc_margin.keeping.job import Job
+
+
+class DemoLane:
+    """Draws missing demo pictures in the background.
+
+    Parameters
+    ----------
+    again : callable
+        Receives a photo whose full picture has replaced the small one.
+    coming : callable
+        Receives the names of the remaining pictures, and the share done.
+    say : callable
+        Receives an error sentence.
+    """
+
+    def __init__(
+        self,
+        open_photos: Callable[[Sequence[Path]], None],
+        again: Callable[[Path], None],
+        coming: Callable[[tuple[str, ...], float], None],
+        say: Callable[[str], None],
+    ) -> None:
+        self.lane = Lane()
+        self._open, self._again = open_photos, again
+        self._coming, self._say = coming, say
+        self._job: Job | None = None
+        self._left: list[str] = []
+        self._share = 0.0
+
+    @property
+    def under_way(self) -> bool:
+        """Whether photos are being drawn."""
+        return self._job is not None
+
+    def look(self) -> None:
+        """Open the demo, and draw its missing pictures."""
+        folder = demo.cache_folder()
+        if demo.is_there(folder):
+            self._open([folder / name for name in demo.NAMES])
+            return
+        if self._job is not None:
+            return
+        self._left, self._share = list(demo.in_order()), 0.0
+
+        def work(job: Job) -> list[Path]:
+            return demo.write_demo(
+                folder,
+                job,
+                lambda path: self.lane.post(lambda: self._drawn(path)),
+                small_first=True,
+            )
+
+        self._job = self.lane.run(
+            work,
+            lambda _: self._ended(""),
+            lambda why: self._ended(str(why)),
+            lambda: self._ended(""),
+            lambda share, left: self._stepped(share),
+        )
+        self._tell()
+
+    def stop(self) -> bool:
+        """Stop drawing and keep finished photos; return whether anything was being drawn."""
+        if self._job is None:
+            return False
+        self._job.cancel()
+        return True
+
+    def _stepped(self, share: float) -> None:
+        if share - self._share >= 0.01:
+            self._share = share
+            self._tell()
+
+    def _drawn(self, path: Path) -> None:
+        if path.name in self._left:
+            self._left.remove(path.name)
+            self._open([path])
+        else:
+            self._again(path)
+        self._tell()
+
+    def _ended(self, why: str) -> None:
+        self._job, self._left = None, []
+        if why:
+            self._say(why)
+        self._tell()
+
+    def _tell(self) -> None:
+        self._coming(tuple(self._left), self._share if self.under_way else 1.0)

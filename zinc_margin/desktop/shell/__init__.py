@@ -1,0 +1,1 @@
+"""The window itself: its words, rack, benches, messages and keys."""

@@ -1,0 +1,1 @@
+"""Widgets and looks that every part of the window uses."""
