@@ -217,7 +217,7 @@ def attack(count: int, seed: int) -> tuple[int, list[str]]:
             [*_COMMAND, *COMMANDS[3]], cwd=kept, env=env, check=True, capture_output=True
         )
         for number in range(count):
-            with tempfile.TemporaryDirectory() as name:
+            with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as name:
                 home, folder = Path(name) / "home", Path(name) / "photos"
                 folder.mkdir()
                 photos = prepared(folder)

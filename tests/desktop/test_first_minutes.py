@@ -436,7 +436,7 @@ def test_place_units_tone_and_photos_are_remembered(window, jpeg):
     assert (later.width(), later.height()) == (960, 650)
     assert later.remembered.dim is True and later.remembered.recent == [str(jpeg)]
     later.show()
-    later._refresh()
+    later.draw_all()
     assert later.benches.invitation.isVisible() and not later.margin.isVisible()
     texts = [
         each.text()

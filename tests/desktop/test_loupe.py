@@ -206,7 +206,7 @@ def test_pixels_are_asked_for_in_several_ways(loupe):
         type_into(fields.target, typed)
         settled(loupe)
         plans[typed] = loupe.table.current.plan().pixels
-        assert fields.choice.currentText() == "resample as typed"
+        assert fields.way.currentText() == "resample as typed"
     assert plans["2 MP"].width * plans["2 MP"].height <= 2_000_000
     assert float(plans["50 %"].scale) == pytest.approx(0.5, abs=0.01)
     assert float(plans["1.3 x"].scale) == pytest.approx(1.3, abs=0.01)

@@ -114,7 +114,7 @@ def test_a_print_is_cancelled_or_fails_in_a_sentence(dialog, monkeypatch):
 def test_without_a_printing_service_the_word_is_greyed_with_the_reason(opened, monkeypatch):
     monkeypatch.delenv("CUPS_SERVER", raising=False)
     monkeypatch.setattr(ipp, "SOCKETS", ())
-    foot = Foot(opened.table, opened._actions())
+    foot = Foot(opened.table, opened)
     assert not foot.print.isEnabled() and "CUPS" in foot.print.toolTip()
 
 

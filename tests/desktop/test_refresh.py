@@ -10,8 +10,9 @@ from dataclasses import replace
 from fractions import Fraction
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QWidget
 
 from tests.desktop.conftest import settled, until
 from zinc_margin.desktop.model.events import DocketChanged
@@ -93,19 +94,54 @@ def test_a_change_says_which_lines_it_changed(opened):
     assert changes == [DocketChanged(frozenset({"crop"}))] * 2
 
 
-def test_what_does_not_show_the_change_is_not_drawn(opened, monkeypatch):
-    """A look at the crop is none of the rack's business; choosing several is none of a bench's."""
-    drawn = []
-    monkeypatch.setattr(opened.rack, "refresh", lambda *_: drawn.append("rack"))
+@pytest.fixture
+def painted(opened):
+    """Every part of the window that is painted, by its class, apart from those inside others."""
+    seen = []
+
+    class Watch(QObject):
+        def eventFilter(self, watched, event):
+            if event.type() == QEvent.Type.Paint and isinstance(watched, QWidget):
+                seen.append(watched)
+            return False
+
+    watch = Watch(opened)
+    QApplication.instance().installEventFilter(watch)
+    yield seen
+    QApplication.instance().removeEventFilter(watch)
+
+
+def test_a_decision_paints_the_lines_that_it_changed_and_the_bench(opened, painted):
+    """Pressing R swaps the size: its consequences change lines; the words and others stay."""
+    table = opened.table
+    table.decide("size", size=parse_size("18x12cm"))
+    settled(opened)
+    heads = {line: opened.margin.lines[line].head for line in LINES}
+    before = {line: head.entry for line, head in heads.items()}
+    painted.clear()
+    QTest.keyClick(opened, Qt.Key.Key_R)
+    settled(opened)
+    changed = {line for line, head in heads.items() if head.entry != before[line]}
+    assert "size" in changed and len(changed) < len(LINES)
+    in_view = {line for line, head in heads.items() if not head.visibleRegion().isEmpty()}
+    assert {line for line, head in heads.items() if head in painted} == changed & in_view
+    assert opened.benches.ladder.nest in painted
+    assert opened.margin.heading not in painted and opened.words not in painted
+    assert not any(button in painted for button in opened.words.findChildren(QWidget))
+
+
+def test_what_does_not_show_the_change_is_not_painted(opened, painted):
+    """A look at the crop is none of the rack's business."""
     opened.table.open_line("crop")
     settled(opened)
-    drawn.clear()
+    painted.clear()
     QTest.keyClick(opened, Qt.Key.Key_G)
     settled(opened)
-    assert drawn == []
+    assert opened.rack.buttons[0] not in painted and opened.margin.foot not in painted
+    assert opened.benches.crop in painted
     opened.table.decide("crop", turn=Fraction(1))
     settled(opened)
-    assert drawn
+    assert opened.rack.buttons[0] in painted
 
 
 def test_a_drag_is_one_step_back(opened):

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 import tifffile
 from PIL import Image
-from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QTimer, QUrl
+from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QImage, QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, QPushButton, QWidget
@@ -483,7 +483,7 @@ def test_the_loupes_plan_is_pressed_to_look_there(opened):
 
 def test_pixels_and_sharpen_controls(opened):
     key(opened, "4")
-    pixels = body(opened, "pixels").choice
+    pixels = body(opened, "pixels").way
     assert [pixels.itemText(at) for at in range(3)] == [
         "automatic",
         "keep the pixels",
@@ -513,7 +513,7 @@ def test_pixels_and_sharpen_controls(opened):
     assert opened.table.current.docket.sharpen.strength != 50
     type_into(sharpen.strength.figure, "900")
     assert "0 to 300" in sharpen.strength.figure.toolTip()
-    QTest.mouseClick(sharpen.on.button("off"), LEFT)
+    QTest.mouseClick(sharpen.on.button("no"), LEFT)
     settled(opened)
     assert opened.table.current.plan().sharpen is None
     assert heads(opened)["sharpen"].decision == "Not sharpened"
@@ -888,7 +888,9 @@ def test_what_is_refused_in_a_press_is_said(opened):
     def pressed():
         opened.table.decide("finish", pieces=parse_size("5x5mm"))
 
-    QTimer.singleShot(0, pressed)
+    link = Link("pieces", pressed)
+    link.setParent(opened.rack)
+    link.click()
     until(opened.message.isVisible)
     assert "overlap is as wide as the printable sheet" in opened.message.label.text()
     assert opened.table.current.docket == before

@@ -242,9 +242,11 @@ def _directory(raw: bytes, start: int) -> list[Tag]:
     for index in range(count):
         place = start + 2 + 12 * index
         code, kind, number = struct.unpack_from("<HHI", raw, place)
-        size = _SIZES.get(kind, 1) * number
+        size = _SIZES.get(kind, 0) * number
         at = place + 8 if size <= 4 else struct.unpack_from("<I", raw, place + 8)[0]
-        rows.append(Tag(code, kind, number, raw[at : at + size]))
+        data = raw[at : at + size]
+        if data and len(data) == size:  # others are damaged, or of no kind that TIFF knows
+            rows.append(Tag(code, kind, number, data))
     return rows
 
 

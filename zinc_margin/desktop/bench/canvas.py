@@ -19,6 +19,15 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from zinc_margin.desktop.model.events import (
+    ALL_LINES,
+    ChosenChanged,
+    DocketChanged,
+    Event,
+    OwnChanged,
+    PixelsChanged,
+    UnitsChanged,
+)
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.measure.words import local
@@ -36,7 +45,31 @@ ARROWS = {
 
 
 class Bench(QWidget):
-    """The picture side for one line."""
+    """The instrument of one line.
+
+    Attributes
+    ----------
+    watches : tuple of Event types
+        The events after which it is drawn.
+    reads : frozenset of str
+        The lines of the docket that it shows.
+    """
+
+    watches: tuple[type[Event], ...] = (
+        ChosenChanged,
+        DocketChanged,
+        OwnChanged,
+        PixelsChanged,
+        UnitsChanged,
+    )
+    reads = ALL_LINES
+
+    def refresh(self) -> None:
+        """Update the bench from the docket."""
+
+
+class Canvas(Bench):
+    """A bench that paints one print on grey ground."""
 
     def __init__(self, table: Table) -> None:
         super().__init__()
@@ -44,7 +77,6 @@ class Bench(QWidget):
         self.setMinimumSize(240, 240)
 
     def refresh(self) -> None:
-        """Update the bench from the docket."""
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:

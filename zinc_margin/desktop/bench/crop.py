@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from fractions import Fraction
+from functools import partial
 
 from PySide6.QtCore import QLineF, QPoint, QPointF, QRectF, QSizeF, Qt, QTimer
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QWheelEvent
 
-from zinc_margin.desktop.bench.canvas import ARROWS, Bench, fit
+from zinc_margin.desktop.bench.canvas import ARROWS, Canvas, fit
 from zinc_margin.desktop.bench.crop_painting import CropPainting
+from zinc_margin.desktop.model.events import DocketChanged, PixelsChanged, UnitsChanged, ViewChanged
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.widgets.context_menus import Entry, with_menu
+from zinc_margin.desktop.widgets.refusals import refusable
 from zinc_margin.docket.crop import Frame
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.plan.crop import framing, turns
@@ -38,7 +41,7 @@ _ALT, _SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifie
 _CTRL = Qt.KeyboardModifier.ControlModifier
 
 
-class CropBench(Bench):
+class CropBench(Canvas):
     """Drag the frame, its corners and sides; draw a new one; level the picture; mark the subject.
 
     Attributes
@@ -47,9 +50,11 @@ class CropBench(Bench):
         Empty; ``level`` while a level line is drawn; ``mark`` while the subject is marked.
     """
 
-    def __init__(self, table: Table, say: Callable[[str], None]) -> None:
+    watches = (DocketChanged, PixelsChanged, UnitsChanged, ViewChanged)
+    reads = frozenset({"photo", "size", "crop", "finish"})
+
+    def __init__(self, table: Table) -> None:
         super().__init__(table)
-        self._say = say
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setAccessibleName("Crop frame; arrow keys move it by one pixel, with Shift by ten")
@@ -150,7 +155,7 @@ class CropBench(Bench):
             try:
                 self.table.put_mark((share[0], share[1]))
             except ZincError as why:
-                self._say(str(why))
+                self.table.say(why)
 
     # hands
 
@@ -174,6 +179,7 @@ class CropBench(Bench):
                 return name
         return "inside" if frame.contains(place) else "new"
 
+    @refusable
     def mousePressEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
         if one is None or event.button() != Qt.MouseButton.LeftButton:
@@ -191,6 +197,7 @@ class CropBench(Bench):
             self._frame = framing.current_frame(one.plan())
             self.table.begin_drag()
 
+    @refusable
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
         if one is None:
@@ -233,6 +240,7 @@ class CropBench(Bench):
         x, y = self._place(one, place)
         return framing.stretch(plan, self._frame, self.grip, x, y, bool(keys & _ALT))
 
+    @refusable
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
         if one is not None and self.line is not None:
@@ -249,6 +257,7 @@ class CropBench(Bench):
             self.grip, self._frame = "", None
             self.update()
 
+    @refusable
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
         if one is not None and one.docket.crop.fit == "trim" and not self.mode:
@@ -258,6 +267,7 @@ class CropBench(Bench):
         self.pointer = None
         self.update()
 
+    @refusable
     def wheelEvent(self, event: QWheelEvent) -> None:
         one = self.table.current
         notches = event.angleDelta().y() or event.angleDelta().x()
@@ -272,6 +282,7 @@ class CropBench(Bench):
             frame = framing.scale_frame(plan, framing.current_frame(plan), times)
             self.table.lay(framing.with_frame(plan, frame))
 
+    @refusable
     def keyPressEvent(self, event: QKeyEvent) -> None:
         one = self.table.current
         if event.key() == Qt.Key.Key_Space:
@@ -306,7 +317,7 @@ class CropBench(Bench):
         try:
             self.table.put_mark((place[0], place[1]))
         except ZincError as why:
-            self._say(str(why))
+            self.table.say(why)
         return True
 
     def _menu(self, at: QPoint) -> Iterator[Entry]:
@@ -314,17 +325,17 @@ class CropBench(Bench):
         one = self.table.current
         if one is None:
             return
-        yield "Put the subject point here", lambda: self._put_mark(one, QPointF(at))
+        yield "Put the subject point here", partial(self._put_mark, one, QPointF(at))
         yield (
             "Remove the subject point",
-            None if one.facts.subject is None else lambda: self.table.put_mark(None),
+            None if one.facts.subject is None else partial(self.table.put_mark, None),
         )
-        yield "Straighten along a line", lambda: self.begin("level")
+        yield "Straighten along a line", partial(self.begin, "level")
         yield "", None
         whole = one.docket.crop.frame is None
-        yield "The largest frame", None if whole else lambda: self.table.decide("crop", frame=None)
+        yield "The largest frame", None if whole else partial(self.table.decide, "crop", frame=None)
         level = one.docket.crop.turn == 0
-        yield "Level again", None if level else lambda: self.table.decide("crop", turn=Fraction(0))
+        yield "Level again", None if level else partial(self.table.decide, "crop", turn=Fraction(0))
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from fractions import Fraction
-from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -14,7 +12,7 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 from zinc_margin.desktop.bench import finish_views as views
 from zinc_margin.desktop.bench.canvas import (
     RULER,
-    Bench,
+    Canvas,
     fill_around,
     fit,
     paint_unseen,
@@ -22,11 +20,20 @@ from zinc_margin.desktop.bench.canvas import (
     ruler,
     shadow,
 )
+from zinc_margin.desktop.model.events import (
+    DocketChanged,
+    FileNameChanged,
+    PixelsChanged,
+    UnitsChanged,
+    ViewChanged,
+)
 from zinc_margin.desktop.model.table import Print, Table
+from zinc_margin.desktop.services.shell import Shell
 from zinc_margin.desktop.services.work import Lane
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.imaging import paint_print
 from zinc_margin.desktop.widgets.parts import Link, Switch, image_of
+from zinc_margin.desktop.widgets.refusals import refusable
 from zinc_margin.handoff import conversion
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
@@ -73,7 +80,7 @@ def _centre(box: QRectF, size_mm: tuple[float, float], scale: float) -> QRectF:
     return result
 
 
-class SheetBench(Bench):
+class SheetBench(Canvas):
     """The finished sheet in true proportion; on a wall, folded, in pieces; its printing notes.
 
     Attributes
@@ -84,8 +91,10 @@ class SheetBench(Bench):
         A small rendering of the finished sheet.
     """
 
-    def __init__(self, table: Table, goal: Callable[[Print, Plan], Path]) -> None:
-        self._goal = goal
+    watches = (DocketChanged, FileNameChanged, PixelsChanged, UnitsChanged, ViewChanged)
+
+    def __init__(self, table: Table, shell: Shell) -> None:
+        self._goal = shell.goal
         super().__init__(table)
         self.view, self.figure = "sheet", "standing"
         self.image: QImage | None = None
@@ -308,6 +317,7 @@ class SheetBench(Bench):
 
     # Dragging the picture on its sheet.
 
+    @refusable
     def mousePressEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
         if one is None or event.button() != Qt.MouseButton.LeftButton:
@@ -338,6 +348,7 @@ class SheetBench(Bench):
         whole = plan.whole
         return _centre(box, (float(whole.width_mm), float(whole.height_mm)), scale)
 
+    @refusable
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
         if one is None or self._grip is None:
@@ -347,6 +358,7 @@ class SheetBench(Bench):
         by = (event.position() - start) / scale
         self.table.slide(place_picture(one.plan(), x, y, by.x(), by.y()))
 
+    @refusable
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._grip is not None:
             self._grip = None

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
@@ -10,6 +9,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QGridLayout, QPushButton, QVBoxLayout, QWidget
 
+from zinc_margin.desktop.bench.canvas import Bench
+from zinc_margin.desktop.services.shell import Shell
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import Link, clear, column_layout, text
 
@@ -25,25 +26,12 @@ class Sheet(QWidget):
         painter.fillRect(self.rect(), QColor(theme.tones().open_paper))
 
 
-class Invitation(QWidget):
-    """Open a photo, drop it, choose a recent one, or open the demo.
+class Invitation(Bench):
+    """Open a photo, drop it, choose a recent one, or open the demo."""
 
-    Parameters
-    ----------
-    recent : callable
-        Returns the recent photos.
-    """
-
-    def __init__(
-        self,
-        open_photos: Callable[[], None],
-        look_at_demo: Callable[[], None],
-        recent: Callable[[], list[str]],
-        open_one: Callable[[str], None],
-        show_needs: Callable[[], None],
-    ) -> None:
+    def __init__(self, shell: Shell) -> None:
         super().__init__()
-        self._recent, self._open_one = recent, open_one
+        self._shell = shell
         grid = QGridLayout(self)
         sheet = Sheet()
         sheet.setFixedWidth(theme.px(_WIDTH))
@@ -62,7 +50,7 @@ class Invitation(QWidget):
         self.open = QPushButton("Open photos …")
         self.open.setObjectName("make")
         self.open.setAutoDefault(False)
-        self.open.clicked.connect(open_photos)
+        self.open.clicked.connect(shell.ask_for_photos)
         column.addWidget(self.open)
         self.heading = text("Recent photos", soft=True)
         column.addWidget(self.heading)
@@ -70,9 +58,13 @@ class Invitation(QWidget):
         self._list.setSpacing(2)
         column.addLayout(self._list)
         column.addSpacing(10)
-        self.demo = Link("open the demo", look_at_demo, "Nine invented photos and their prints")
+        self.demo = Link(
+            "open the demo", shell.look_at_demo, "Nine invented photos and their prints"
+        )
         self.needs = Link(
-            "how many pixels does a size need?", show_needs, "Print sizes without a photo"
+            "how many pixels does a size need?",
+            partial(shell.show_needs, True),
+            "Print sizes without a photo",
         )
         column.addWidget(self.demo)
         column.addWidget(self.needs)
@@ -80,14 +72,14 @@ class Invitation(QWidget):
 
     def refresh(self) -> None:
         """List the recent photos again."""
-        names = self._recent()[:_SHOWN]
+        names = self._shell.remembered.recent[:_SHOWN]
         self.heading.setVisible(bool(names))
         if names == self._shown:
             return
         self._shown = names
         clear(self._list)
         for name in names:
-            link = Link(Path(name).name, partial(self._open_one, name), name)
+            link = Link(Path(name).name, partial(self._shell.open_photos, [name]), name)
             self._list.addWidget(link)
 
     def paintEvent(self, event: QPaintEvent) -> None:

@@ -16,9 +16,9 @@ from PySide6.QtWidgets import (
     QPushButton,
     QSizePolicy,
     QVBoxLayout,
-    QWidget,
 )
 
+from zinc_margin.desktop.bench.canvas import Bench
 from zinc_margin.desktop.bench.edge_profile import EdgeProfile
 from zinc_margin.desktop.bench.panes import Panes
 from zinc_margin.desktop.bench.place_search import Searched
@@ -60,7 +60,7 @@ _SCALES = (
 _STEPS = ("whole", *_ZOOMS)
 
 
-class LoupeBench(QWidget):
+class LoupeBench(Bench):
     """The bench for Pixels and Sharpen."""
 
     def __init__(self, table: Table, lane: Lane) -> None:
@@ -96,8 +96,8 @@ class LoupeBench(QWidget):
         self.compare.setObjectName("word")
         self.compare.setToolTip("While held, the first pane shows the second version (X)")
         self.compare.setAutoDefault(False)
-        self.compare.pressed.connect(lambda: self.panes.swap(True))
-        self.compare.released.connect(lambda: self.panes.swap(False))
+        self.compare.pressed.connect(partial(self.panes.swap, True))
+        self.compare.released.connect(partial(self.panes.swap, False))
         top.addWidget(self.compare)
         self.show_veil = Link("", self.toggle_veil, "V")
         top.addSpacing(8)
@@ -156,7 +156,7 @@ class LoupeBench(QWidget):
         """Yield the actions for a pane."""
         yield "Keep to compare", self.keep_candidate
         yield "Compare with a file …", self._ask_file
-        yield "Show the profile of this edge", lambda: self.panes.follow(QPointF(at))
+        yield "Show the profile of this edge", partial(self.panes.follow, QPointF(at))
         yield "", None
         for key, shown in _SCALES:
             yield shown, partial(self.set_scale, key)
@@ -307,11 +307,10 @@ class LoupeBench(QWidget):
         def done(file: Photo) -> None:
             self.show_in(0, self.shelf.add_file(one, path.name, file))
 
-        self.lane.run(
-            lambda job: read_photo(path, measured=False),
-            done,
-            lambda why: self.sentence.setText(str(why)),
-        )
+        def failed(why: ZincError) -> None:
+            self.sentence.setText(str(why))
+
+        self.lane.run(lambda job: read_photo(path, measured=False), done, failed)
 
     def _calibrate(self) -> None:
         ask_screen_ppi(self, self.render_soon)

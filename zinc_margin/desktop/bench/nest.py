@@ -10,7 +10,7 @@ from fractions import Fraction
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 
-from zinc_margin.desktop.bench.canvas import RULER, Bench, halo_text, ruler
+from zinc_margin.desktop.bench.canvas import RULER, Canvas, halo_text, ruler
 from zinc_margin.desktop.bench.nest_layout import (
     Edge,
     Layout,
@@ -22,6 +22,7 @@ from zinc_margin.desktop.bench.nest_layout import (
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.imaging import paint_print
+from zinc_margin.desktop.widgets.refusals import refusable
 from zinc_margin.measure import words
 from zinc_margin.measure.resolution import reach
 from zinc_margin.measure.sizes import PrintSize
@@ -48,7 +49,7 @@ class _Pull:
     start: PrintSize
 
 
-class Nest(Bench):
+class Nest(Canvas):
     """The drawing: drag its edges, or point at any place.
 
     `chosen` is emitted when a size is clicked, `pointed` when the pointer is over one, `let_go`
@@ -321,6 +322,7 @@ class Nest(Bench):
             shape = (turned.set_width, turned.set_height)
             self.table.slide(drag_reach(one.docket, pull.grip, shape, x, y, free))
 
+    @refusable
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
         if one is None:
@@ -343,6 +345,7 @@ class Nest(Bench):
             self.pointed.emit(under)
             self.update()
 
+    @refusable
     def mousePressEvent(self, event: QMouseEvent) -> None:
         one = self.table.current
         if one is None or event.button() != Qt.MouseButton.LeftButton:
@@ -357,6 +360,7 @@ class Nest(Bench):
         if rung is not None:
             self.chosen.emit(rung)
 
+    @refusable
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._pull is not None:
             self._pull = None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QWidget
@@ -78,20 +79,20 @@ class Mine(QWidget):
             return
         size = one.docket.size.way or one.docket.size.size or one.plan().size
         name = self.name.text()
-        self._do(lambda: self.table.own.add(name, size), f"Saved as “{name.strip()}”.")
+        self._do(partial(self.table.own.add, name, size), f"Saved as “{name.strip()}”.")
 
     def _rename(self) -> None:
         chosen, new = self._chosen(), self.name.text()
         if chosen is not None:
             self._do(
-                lambda: self.table.own.rename(chosen, new), (f"It is now called “{new.strip()}”.")
+                partial(self.table.own.rename, chosen, new), (f"It is now called “{new.strip()}”.")
             )
 
     def _remove(self) -> None:
         chosen = self._chosen()
         if chosen is not None:
             self._do(
-                lambda: self.table.own.remove(chosen), (f"“{chosen}” was removed from your sizes.")
+                partial(self.table.own.remove, chosen), (f"“{chosen}” was removed from your sizes.")
             )
 
     def _import(self) -> None:
@@ -112,7 +113,7 @@ class Mine(QWidget):
         path, _ = QFileDialog.getSaveFileName(self, "Write your sizes", "sizes.json")
         if path:
             count = len(self.table.own.all)
-            self._do(lambda: self.table.own.write(Path(path)), f"{count} written to {path}.")
+            self._do(partial(self.table.own.write, Path(path)), f"{count} written to {path}.")
 
     def _do(self, work: Callable[[], str | None], sentence: str = "") -> None:
         try:

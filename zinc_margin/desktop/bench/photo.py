@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QMouseEvent, QPainter, QPen
 
-from zinc_margin.desktop.bench.canvas import Bench, fit, halo_text, shadow
+from zinc_margin.desktop.bench.canvas import Canvas, fit, halo_text, shadow
+from zinc_margin.desktop.model.events import DocketChanged, PixelsChanged, UnitsChanged
 from zinc_margin.desktop.model.table import Print, Table
+from zinc_margin.desktop.services.shell import Shell
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.imaging import preview
 from zinc_margin.measure import words
@@ -25,7 +25,7 @@ _MARKS = {
 }
 
 
-class PhotoBench(Bench):
+class PhotoBench(Canvas):
     """The whole photo, upright, with its facts below and marks at its findings.
 
     Parameters
@@ -34,9 +34,12 @@ class PhotoBench(Bench):
         Receives the place of a clicked mark, in pixels of the upright photo.
     """
 
-    def __init__(self, table: Table, show_place: Callable[[int, int], None]) -> None:
+    watches = (DocketChanged, PixelsChanged, UnitsChanged)
+    reads = frozenset({"photo", "size", "crop", "pixels"})
+
+    def __init__(self, table: Table, shell: Shell) -> None:
         super().__init__(table)
-        self._show_place = show_place
+        self._show_place = shell.show_place
         self.marks: list[tuple[QRectF, tuple[int, int]]] = []
         self.setMouseTracking(True)
         self.setAccessibleName("The photo, with marks at its findings")

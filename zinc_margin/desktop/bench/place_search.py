@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from weakref import WeakKeyDictionary
 
 from zinc_margin.desktop.model.table import Print
@@ -57,7 +58,7 @@ class Searched:
             self._added[one] = key, None
             self.lane.run(
                 lambda job: _newest_detail(photo, plan, job),
-                lambda place: self._take_added(one, key, place),
+                partial(self._take_added, one, key),
             )
         return begun
 

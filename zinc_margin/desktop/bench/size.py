@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from functools import partial
 from typing import Any
 
 from PySide6.QtCore import QItemSelectionModel, QModelIndex, Qt, QTimer
@@ -17,11 +18,15 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zinc_margin.desktop.bench.canvas import Bench
 from zinc_margin.desktop.bench.nest import Nest
 from zinc_margin.desktop.bench.own_sizes import Mine
 from zinc_margin.desktop.bench.rows import Cell, Row, Rows
+from zinc_margin.desktop.model.events import ALL_LINES
 from zinc_margin.desktop.model.table import Print, Table
+from zinc_margin.desktop.services.shell import Shell
 from zinc_margin.desktop.widgets.parts import Choice, Link, column_layout, text
+from zinc_margin.desktop.widgets.refusals import refusable
 from zinc_margin.docket.size import SizeLine
 from zinc_margin.keeping.own import FAMILY as MINE
 from zinc_margin.measure import words
@@ -70,13 +75,15 @@ def _toggle(words_: str, help_: str) -> QPushButton:
     return button
 
 
-class LadderBench(QWidget):
+class LadderBench(Bench):
     """The bench for Size."""
 
-    def __init__(self, table: Table, back: Callable[[], None]) -> None:
+    reads = ALL_LINES - {"sharpen", "file"}
+
+    def __init__(self, table: Table, shell: Shell) -> None:
         super().__init__()
         self.table = table
-        self.back = Link("back", back)
+        self.back = Link("back", partial(shell.show_needs, False))
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -105,7 +112,7 @@ class LadderBench(QWidget):
         self._soon.setInterval(_TABLE_EVERY_MS)
         self._soon.timeout.connect(self._refresh)
         self.nest.let_go.connect(self._refresh)
-        self.nest.chosen.connect(table.take_rung)
+        self.nest.chosen.connect(self._take_rung)
         self.nest.pointed.connect(self._point)
 
     def _build_filters(self) -> QWidget:
@@ -116,7 +123,7 @@ class LadderBench(QWidget):
                 [size.family for size in catalogue()] + [way.family for way in named_ways()]
             )
         )
-        self.family = Choice("Family of sizes", (), lambda _: self.refresh())
+        self.family = Choice("Family of sizes", (), self._filter)
         self._list_families("photo")
         top = QHBoxLayout()
         top.addWidget(self.family, 1)
@@ -129,12 +136,12 @@ class LadderBench(QWidget):
         self.search.setPlaceholderText("find: a3, 40, roll …")
         self.search.setAccessibleName("Find sizes")
         self.search.setClearButtonEnabled(True)
-        self.search.textChanged.connect(lambda _: self.refresh())
+        self.search.textChanged.connect(self._filter)
         below.addWidget(self.search, 1)
         self.fits = _toggle("fits my shape", "Only sizes that trim less than half a percent")
         self.enough = _toggle("no enlarging", "Only sizes that the photo fills without enlarging")
         for button in (self.fits, self.enough):
-            button.toggled.connect(lambda _: self.refresh())
+            button.toggled.connect(self._filter)
             below.addWidget(button)
         column.addLayout(below)
         return self._filters
@@ -160,7 +167,7 @@ class LadderBench(QWidget):
         self.more_for_all = Link("apply more than the size …", self._apply_more)
         for link in (self.size_for_all, self.more_for_all):
             column.addWidget(link, 0, Qt.AlignmentFlag.AlignLeft)
-        alone = Link("back to this photo only", lambda: self.table.choose([]))
+        alone = Link("back to this photo only", partial(self.table.choose, []))
         column.addWidget(alone, 0, Qt.AlignmentFlag.AlignLeft)
         return self._question
 
@@ -205,6 +212,9 @@ class LadderBench(QWidget):
         self._side.setFixedWidth(_WIDTH - sum(_WIDTHS[at] for at in _SPARED) if narrow else _WIDTH)
         for at in _SPARED:
             self.view.setColumnHidden(at, narrow)
+
+    def _filter(self, typed: object) -> None:
+        self.refresh()
 
     def refresh(self) -> None:
         """Grade every size again; during a drag, update the table only now and then."""
@@ -275,7 +285,7 @@ class LadderBench(QWidget):
         size = (plan.size.width_mm, plan.size.height_mm)
         sizes = [(rung.size.width_mm, rung.size.height_mm) for rung in rungs]
         current = sizes.index(size) if size in sizes else -1
-        self._fill(_HEADS, rungs, lambda rung: self._size_row(rung, plan), current)
+        self._fill(_HEADS, rungs, partial(self._size_row, plan), current)
         self._count.setText(f"{len(rungs)} sizes")
         self.nest.show_rungs(rungs)
 
@@ -318,7 +328,7 @@ class LadderBench(QWidget):
         else:  # the row of an earlier size is no longer chosen
             self.view.selectionModel().clear()
 
-    def _size_row(self, rung: Rung, plan: Plan) -> Row:
+    def _size_row(self, plan: Plan, rung: Rung) -> Row:
         units = self.table.units
         cells = (
             rung.size.label,
@@ -378,6 +388,11 @@ class LadderBench(QWidget):
         self._sorted = (column, order)
         self.refresh()
 
+    @refusable
+    def _take_rung(self, rung: Rung) -> None:
+        self.table.take_rung(rung)
+
+    @refusable
     def _take(self, index: QModelIndex) -> None:
         meaning = self.model.meanings[index.row()]
         if isinstance(meaning, Rung):

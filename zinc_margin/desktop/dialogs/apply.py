@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QCheckBox, QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from zinc_margin.desktop.dialogs.base import Dialog
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import text
@@ -13,13 +14,12 @@ from zinc_margin.measure.errors import BadRequest
 _TICKED = ("size", "paper")
 
 
-class ApplyDialog(QDialog):
+class ApplyDialog(Dialog):
     """Asks which parts to apply to the selected photos; one undo reverts all of them."""
 
     def __init__(self, parent: QWidget, table: Table) -> None:
-        super().__init__(parent)
+        super().__init__(parent, "Apply to the selected photos")
         self.table = table
-        self.setWindowTitle("Apply to the selected photos")
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 20)
         column.setSpacing(8)
@@ -31,7 +31,7 @@ class ApplyDialog(QDialog):
         for key, label in PARTS.items():
             box = QCheckBox(label)
             box.setChecked(key in _TICKED)
-            box.toggled.connect(lambda _: self._refresh())
+            box.toggled.connect(self._refresh)
             column.addWidget(box)
             self.boxes[key] = box
         column.addWidget(
@@ -41,7 +41,6 @@ class ApplyDialog(QDialog):
                 soft=True,
             )
         )
-        self.sentence = text("")
         column.addWidget(self.sentence)
         buttons = QHBoxLayout()
         self.apply = QPushButton("Apply")

@@ -11,11 +11,9 @@ from pathlib import Path
 from PySide6.QtCore import Qt, QTimer, QUrl
 from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import (
-    QDialog,
     QFileDialog,
     QHBoxLayout,
     QMenu,
-    QProgressBar,
     QPushButton,
     QStackedWidget,
     QTableWidget,
@@ -24,12 +22,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zinc_margin.desktop.dialogs.base import Dialog
 from zinc_margin.desktop.dialogs.crop_sheet import CropSheet
 from zinc_margin.desktop.dialogs.send import SendDialog
 from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.services.work import Lane
 from zinc_margin.desktop.shell.message import tell_elsewhere
-from zinc_margin.desktop.widgets.parts import Choice, FolderLink, Link, listing, row, text
+from zinc_margin.desktop.widgets.parts import Choice, FolderLink, Link, listing, row
 from zinc_margin.docket import presets
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.presets import Preset
@@ -62,7 +61,7 @@ _ENDED = ("made", "kept", "skipped", "failed")
 _ASKED = "Close again to stop. Finished files are kept, and the batch can be continued later."
 
 
-class BatchDialog(QDialog):
+class BatchDialog(Dialog):
     """Makes the files of every open photo, with its own dockets or with presets.
 
     Parameters
@@ -78,11 +77,8 @@ class BatchDialog(QDialog):
         write: Callable[[Print, int, Docket], None],
         units: str,
     ) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("Batch")
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        super().__init__(parent, "Batch", keeps_all=True)
         self.prints, self._write, self.units = list(prints), write, units
-        self.lane = Lane(keeps_all=True)
         self.ahead = Lane()
         self._forecasts: dict[int, Forecast] = {}
         self.run: Batch | None = None
@@ -95,13 +91,13 @@ class BatchDialog(QDialog):
             ("", "each photo has its own settings"),
             *((s.name, s.name) for s in presets.every()),
         )
-        self.preset = Choice("Preset", every, lambda _: self._fill(), 300)
+        self.preset = Choice("Preset", every, self._take_preset, 300)
         self.where = FolderLink("Folder for the files", self.prints[0].facts.path.parent / "prints")
         self.shows = Choice("What is shown", _VIEWS, self._see, 140)
         self.check = Choice(
             "Check against",
             (("", "nothing"), *((c.key, c.name) for c in labs.every())),
-            lambda key: self.check.show_value(key),
+            self._take_check,
             190,
         )
         self.check.show_value("")
@@ -121,19 +117,13 @@ class BatchDialog(QDialog):
         self.views.addWidget(self.crops)
         self.views.addWidget(self.list)
         column.addWidget(self.views, 1)
-        self.progress = QProgressBar()
-        self.progress.setTextVisible(False)
-        self.progress.setAccessibleName("Progress of the batch")
-        self.progress.setVisible(False)
         column.addWidget(self.progress)
         below = QHBoxLayout()
-        self.sentence = text("", soft=True)
         below.addWidget(self.sentence, 1)
         self.send = Link("send them …", self._send, "Send the files to a lab")
         self.open_report = Link("the report", self._open_report)
         self.retry = Link("try failed items again", self._retry)
         self.pause = Link("pause", self._pause)
-        self.stop = Link("stop", self._stop)
         for part in (self.send, self.open_report, self.retry, self.pause, self.stop):
             part.setVisible(False)
             below.addWidget(part)
@@ -151,6 +141,12 @@ class BatchDialog(QDialog):
         self._watching.setInterval(round(EVERY_S * 1000))
         self._watching.timeout.connect(self._look)
         self._fill()
+
+    def _take_preset(self, key: str) -> None:
+        self._fill()
+
+    def _take_check(self, key: str) -> None:
+        self.check.show_value(key)
 
     def _fill(self) -> None:
         """List the items."""
@@ -264,11 +260,11 @@ class BatchDialog(QDialog):
             photos = arrivals.look()
             if photos:
                 items = items_of(photos, laid, beside_or_fresh)
-                self.lane.post(lambda: self._arrived(items))
+                self.lane.post(partial(self._arrived, items))
                 run = Batch(
                     items,
                     folder,
-                    lambda item: self.lane.post(self._changed),
+                    self._item_changed,
                     check_for=find(key) if key else None,
                 )
                 run.job = job
@@ -340,7 +336,7 @@ class BatchDialog(QDialog):
         run = Batch(
             self.items,
             self.where.folder,
-            lambda item: self.lane.post(self._changed),
+            self._item_changed,
             check_for=find(key) if key else None,
         )
         self._work(run)
@@ -368,7 +364,7 @@ class BatchDialog(QDialog):
             self._ended()
             self.sentence.setText(str(why))
 
-        self.lane.run(work, lambda page: self._ended(), failed, self._ended)
+        self.lane.run(work, self._ended, failed, self._ended)
 
     def _changed(self) -> None:
         for at in range(len(self.items)):
@@ -381,7 +377,10 @@ class BatchDialog(QDialog):
         asked = f". {_ASKED}" if self._asked else ""
         self.sentence.setText(f"{tally(self.items)}{left}{asked}")
 
-    def _ended(self) -> None:
+    def _item_changed(self, item: Item) -> None:
+        self.lane.post(self._changed)  # from the worker's thread
+
+    def _ended(self, page: Path | None = None) -> None:
         self._changed()
         for part in (self.pause, self.stop):
             part.setVisible(False)
@@ -399,7 +398,8 @@ class BatchDialog(QDialog):
             (self.run.go_on if self.run.paused else self.run.pause)()
             self.pause.setText("continue" if self.run.paused else "pause")
 
-    def _stop(self) -> None:
+    def stop_work(self) -> None:
+        """Cancel the batch; finished files are kept."""
         if self.run is not None:
             self.run.job.cancel()
             self.sentence.setText("Stopping …")

@@ -27,6 +27,7 @@ from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.imaging import turned_picture
 from zinc_margin.desktop.widgets.parts import Link
+from zinc_margin.desktop.widgets.refusals import refusable
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.batch import Item
@@ -199,11 +200,13 @@ class CropCell(QWidget):
         plan = self.plan()
         return plan if plan is not None and plan.docket.crop.fit == "trim" else None
 
+    @refusable
     def mousePressEvent(self, event: QMouseEvent) -> None:
         plan = self._trims()
         if plan is not None and event.button() == Qt.MouseButton.LeftButton:
             self._from = (event.position(), framing.current_frame(plan))
 
+    @refusable
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         plan = self._trims()
         if self._from is None or plan is None:
@@ -213,11 +216,13 @@ class CropCell(QWidget):
         across, down = (Fraction(round(part * 1000), 1000) for part in (by.x(), by.y()))
         self._write(framing.with_frame(plan, framing.move(plan, frame, across, down)))
 
+    @refusable
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._from is not None:
             self._from = None
             self._corrected(self.item)
 
+    @refusable
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         plan = self._trims()
         if plan is not None:
@@ -226,6 +231,7 @@ class CropCell(QWidget):
             self._write(replace(docket, crop=crop))
             self._corrected(self.item)
 
+    @refusable
     def wheelEvent(self, event: QWheelEvent) -> None:
         plan = self._trims()
         if plan is None or not self.hasFocus():
@@ -237,6 +243,7 @@ class CropCell(QWidget):
         self._write(framing.with_frame(plan, frame))
         self._corrected(self.item)
 
+    @refusable
     def keyPressEvent(self, event: QKeyEvent) -> None:
         plan = self._trims()
         step = ARROWS.get(Qt.Key(event.key()))

@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from zinc_margin.desktop.margin.file_body import FileBody
-from zinc_margin.desktop.margin.sharpen_body import SharpenBody
+from zinc_margin.keeping.job import Job
 
 if TYPE_CHECKING:
     from zinc_margin.desktop.shell.window import Window
@@ -38,9 +37,7 @@ class Dialogs:
         from zinc_margin.desktop.dialogs.presets import PresetDialog
 
         dialog = PresetDialog(self._window, self._table)
-        body = self._window.margin.bodies["file"]
-        assert isinstance(body, FileBody)
-        dialog.finished.connect(lambda _: body.list_standing())
+        dialog.finished.connect(self._table.own_changed)
         dialog.open()
 
     def print_it(self) -> None:
@@ -55,11 +52,10 @@ class Dialogs:
         """Report the prints made of the photo with this digest."""
         from zinc_margin.handoff import print_log
 
-        self._window.reading.run(
-            lambda job: print_log.summary(print_log.search(digest=digest)),
-            tell,
-            lambda why: tell(str(why)),
-        )
+        def search(job: Job) -> str:
+            return print_log.summary(print_log.search(digest=digest))
+
+        self._window.reading.run(search, tell, lambda why: tell(str(why)))
 
     def ask_printers(self) -> None:
         """Ask every printer for its papers; planning uses them from then on."""
@@ -71,26 +67,22 @@ class Dialogs:
                 if count == 1
                 else (f"{count or 'No'} printers reported their")
             )
-            self._window.message.say(f"{told} papers and unprintable edges.")
+            self._table.say(f"{told} papers and unprintable edges.")
             self._table.plan_anew()
 
-        self._window.network.run(
-            lambda job: ask_all(), done, lambda why: self._window.message.say(str(why))
-        )
+        self._window.network.run(lambda job: ask_all(), done)
 
     def forget_made(self) -> None:
         """Clear the print log."""
         from zinc_margin.handoff import print_log
 
         def done(count: int) -> None:
-            self._window.message.say(
+            self._table.say(
                 f"The print log is cleared ({count} print{'' if count == 1 else 's'}); the "
                 "files are kept."
             )
 
-        self._window.reading.run(
-            lambda job: print_log.forget(), done, lambda why: self._window.message.say(str(why))
-        )
+        self._window.reading.run(lambda job: print_log.forget(), done)
 
     def send_written(self) -> None:
         """Send the most recently made file to a lab."""
@@ -115,8 +107,5 @@ class Dialogs:
 
         one = self._table.current
         if one is not None and one.photo is not None:
-            sharpen = self._window.margin.bodies["sharpen"]
-            assert isinstance(sharpen, SharpenBody)
-            StripDialog(
-                self._window, one, self._window.benches.loupe.strip_places(one), sharpen.ask_which
-            ).open()
+            places = self._window.benches.loupe.strip_places(one)
+            StripDialog(self._window, one, places, self._table.strip_made).open()

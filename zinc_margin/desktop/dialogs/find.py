@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QWidget
+from PySide6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QWidget
 
+from zinc_margin.desktop.dialogs.base import Dialog
 from zinc_margin.desktop.margin.column import Margin
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.model.table import Table
@@ -61,15 +62,13 @@ def controls(margin: Margin) -> Iterator[Control]:
             yield Control(line, name, plain_text(" ".join(said)), part)
 
 
-class FindDialog(QDialog):
+class FindDialog(Dialog):
     """Type a word and choose; the line opens with focus on the control."""
 
     def __init__(
         self, parent: QWidget, margin: Margin, table: Table, reveal: Callable[[Control], None]
     ) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("Find a control")
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        super().__init__(parent, "Find a control")
         self._table, self._reveal = table, reveal
         self._controls = list(controls(margin))
         column = column_layout(self, (16, 14, 16, 14), 8)

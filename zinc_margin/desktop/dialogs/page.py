@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import QRectF, Qt
+from PySide6.QtCore import QRectF
 from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent
-from PySide6.QtWidgets import QDialog, QHBoxLayout, QLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLayout, QPushButton, QVBoxLayout, QWidget
 
-from zinc_margin.desktop.services.work import Lane
+from zinc_margin.desktop.dialogs.base import Dialog
 from zinc_margin.desktop.widgets import theme
-from zinc_margin.desktop.widgets.parts import Field, text
 
 _SEEN = (720, 470)
 
@@ -43,7 +42,7 @@ class PagePreview(QWidget):
         painter.drawImage(box, self.image)
 
 
-class PageDialog(QDialog):
+class PageDialog(Dialog):
     """A preview, rows of controls, and a button that writes the page.
 
     Parameters
@@ -53,16 +52,12 @@ class PageDialog(QDialog):
     """
 
     def __init__(self, parent: QWidget, title: str, page: PagePreview, write: str) -> None:
-        super().__init__(parent)
-        self.setWindowTitle(title)
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self.lane = Lane()
+        super().__init__(parent, title)
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(20, 18, 20, 18)
         self._column.setSpacing(8)
         self.page = page
         self._column.addWidget(self.page, 1)
-        self.sentence = text("", soft=True)
         self.save = QPushButton(write)
         self.save.setObjectName("make")
         self.save.clicked.connect(self.ask_where)
@@ -94,19 +89,8 @@ class PageDialog(QDialog):
             below.addWidget(each)
         below.addWidget(self.save)
         self._column.addLayout(below)
-        for field in self.findChildren(Field):
-            field.said = self._say
         for button in self.findChildren(QPushButton):
             button.setAutoDefault(False)  # Return accepts the typed value without pressing a button
 
-    def _say(self, why: str) -> None:
-        # Accepting a value already reported its result.
-        if why:
-            self.sentence.setText(why)
-
     def ask_where(self) -> None:
         """Ask for the file, and write it."""
-
-    def done(self, result: int) -> None:
-        self.lane.stop()
-        super().done(result)

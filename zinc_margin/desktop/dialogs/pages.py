@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QIcon, QPixmap
-from PySide6.QtWidgets import QDialog, QListView, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QListView, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from zinc_margin.desktop.services.work import Job, Lane
+from zinc_margin.desktop.dialogs.base import Dialog
+from zinc_margin.desktop.services.work import Job
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.imaging import small_of
 from zinc_margin.desktop.widgets.parts import image_of, text
@@ -23,7 +25,7 @@ _SMALL = QSize(180, 130)
 _FOUND = tuple[int, str, np.ndarray | None]
 
 
-class PagesDialog(QDialog):
+class PagesDialog(Dialog):
     """Asks which page of a multi-page file is the photo.
 
     Parameters
@@ -35,11 +37,8 @@ class PagesDialog(QDialog):
     """
 
     def __init__(self, parent: QWidget, facts: Facts, take: Callable[[int], None]) -> None:
-        super().__init__(parent)
-        self.setWindowTitle(f"Pages of {facts.path.name}")
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        super().__init__(parent, f"Pages of {facts.path.name}", keeps_all=True)
         self._take = take
-        self.lane = Lane(keeps_all=True)
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(10)
@@ -76,10 +75,7 @@ class PagesDialog(QDialog):
         self.resize(700, 470)
         self.list.setFocus()
         for page in range(1, facts.pages + 1):
-            self.lane.run(
-                lambda job, page=page: _looked_at(facts.path, page, job),  # type: ignore[misc]
-                self._show_page,
-            )
+            self.lane.run(partial(_look_at, facts.path, page), self._show_page)
 
     def _show_page(self, result: _FOUND) -> None:
         page, sentence, small = result
@@ -94,7 +90,7 @@ class PagesDialog(QDialog):
             item.setIcon(QIcon(picture))
 
     def _pressed(self, item: QListWidgetItem) -> None:
-        if self.result() != QDialog.DialogCode.Accepted:
+        if self.result() != self.DialogCode.Accepted:
             self.accept()
             self._take(self.list.row(item) + 1)
 
@@ -103,7 +99,7 @@ class PagesDialog(QDialog):
         super().done(result)
 
 
-def _looked_at(path: Path, page: int, job: Job) -> _FOUND:
+def _look_at(path: Path, page: int, job: Job) -> _FOUND:
     try:
         facts = read_header(path, page).facts
         sentence = f"{facts.width} × {facts.height} px, {facts.bits}-bit {facts.kind}"

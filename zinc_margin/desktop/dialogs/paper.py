@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
-from PySide6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from zinc_margin.desktop.dialogs.base import Dialog
 from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.services.work import Lane
 from zinc_margin.desktop.widgets import theme
-from zinc_margin.desktop.widgets.parts import Field, row, text
+from zinc_margin.desktop.widgets.parts import Field, accept_any, row, text
+from zinc_margin.desktop.widgets.refusals import carry_out
 from zinc_margin.handoff.paper_files import (
     USUAL_PPI,
     blur_sentence,
@@ -18,7 +20,6 @@ from zinc_margin.handoff.paper_files import (
     read_scan,
     write_page,
 )
-from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.resolution import parse_ppi
 from zinc_margin.measure.sizes import parse_size
 from zinc_margin.photo.paper_scan import Blur
@@ -31,7 +32,7 @@ _STEPS = (
 )
 
 
-class PaperDialog(QDialog):
+class PaperDialog(Dialog):
     """Writes the page, reads its scan, and saves the paper.
 
     Parameters
@@ -41,9 +42,8 @@ class PaperDialog(QDialog):
     """
 
     def __init__(self, parent: QWidget, table: Table, kept: Callable[[str], None]) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("Measure this paper")
-        self.table, self._kept, self.lane = table, kept, Lane()
+        super().__init__(parent, "Measure this paper")
+        self.table, self._kept = table, kept
         self.blur: Blur | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 20)
@@ -52,11 +52,11 @@ class PaperDialog(QDialog):
         head.setFont(theme.serif(18))
         column.addWidget(head)
         column.addWidget(text(_STEPS))
-        self.sheet = Field("Sheet", lambda _: None, 110, "A4, Letter or larger")
+        self.sheet = Field("Sheet", accept_any, 110, "A4, Letter or larger")
         self.sheet.show_value("Letter" if table.units == "in" else "A4")
-        self.ppi = Field("The printer's native resolution", lambda _: None, 80, "360, 300, 720 …")
+        self.ppi = Field("The printer's native resolution", accept_any, 80, "360, 300, 720 …")
         self.ppi.show_value(f"{USUAL_PPI} ppi")
-        self.name = Field("Name of the paper", lambda _: None, 190)
+        self.name = Field("Name of the paper", accept_any, 190)
         column.addLayout(row("Sheet", self.sheet, self.ppi))
         column.addLayout(row("Name", self.name))
         buttons = QHBoxLayout()
@@ -70,12 +70,11 @@ class PaperDialog(QDialog):
         ):
             button.setObjectName(style)
             button.setAutoDefault(False)
-            button.clicked.connect(act)
+            button.clicked.connect(partial(carry_out, self, act))
             buttons.addWidget(button)
         buttons.addStretch(1)
         self.keep.setEnabled(False)
         column.addLayout(buttons)
-        self.sentence = text("")
         self.sentence.setMinimumHeight(44)
         column.addWidget(self.sentence)
         self.setMinimumWidth(560)
@@ -92,17 +91,13 @@ class PaperDialog(QDialog):
 
     def write_to(self, path: Path) -> None:
         """Write the page in the background."""
-        try:
-            sheet, ppi = parse_size(self.sheet.text()), self._ppi()
-        except BadRequest as why:
-            self.sentence.setText(str(why))
-            return
+        sheet, ppi = parse_size(self.sheet.text()), self._ppi()
         self.sentence.setText("Writing the page …")
-        self.lane.run(
-            lambda job: write_page(path, sheet, ppi),
-            lambda out: self.sentence.setText(f"Written: {out}. Print it at 100 %."),
-            lambda why: self.sentence.setText(str(why)),
-        )
+
+        def done(out: Path) -> None:
+            self.say(f"Written: {out}. Print it at 100 %.")
+
+        self.lane.run(lambda job: write_page(path, sheet, ppi), done)
 
     def _ask_scan(self) -> None:
         path, _ = QFileDialog.getOpenFileName(
@@ -113,17 +108,9 @@ class PaperDialog(QDialog):
 
     def read_from(self, path: Path) -> None:
         """Measure a scan in the background."""
-        try:
-            ppi = self._ppi()
-        except BadRequest as why:
-            self.sentence.setText(str(why))
-            return
+        ppi = self._ppi()
         self.sentence.setText("Measuring …")
-        self.lane.run(
-            lambda job: read_scan(path, ppi),
-            self._show,
-            lambda why: self.sentence.setText(str(why)),
-        )
+        self.lane.run(lambda job: read_scan(path, ppi), self._show)
 
     def _show(self, blur: Blur) -> None:
         self.blur = blur
@@ -133,14 +120,6 @@ class PaperDialog(QDialog):
     def _keep(self) -> None:
         if self.blur is None:
             return
-        try:
-            paper = keep_paper(self.name.text(), self.blur, self.table.papers)
-        except ZincError as why:
-            self.sentence.setText(str(why))
-            return
+        paper = keep_paper(self.name.text(), self.blur, self.table.papers)
         self._kept(paper.name)
         self.accept()
-
-    def done(self, result: int) -> None:
-        self.lane.stop()
-        super().done(result)

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint
 from PySide6.QtWidgets import (
-    QDialog,
     QFileDialog,
     QHBoxLayout,
     QListWidget,
@@ -18,10 +18,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zinc_margin.desktop.dialogs.base import Dialog
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.context_menus import Entry, with_menu
-from zinc_margin.desktop.widgets.parts import Choice, Field, Link, row, text
+from zinc_margin.desktop.widgets.parts import Choice, Field, Link, accept_any, row, text
 from zinc_margin.docket import presets
 from zinc_margin.docket.finish_input import parse_share
 from zinc_margin.docket.photo import PhotoLine
@@ -35,13 +36,11 @@ _TOO_SMALL = (("make", "made, with a note"), ("enlarge", "enlarged"), ("skip", "
 _KIND = "Presets (*.json)"
 
 
-class PresetDialog(QDialog):
+class PresetDialog(Dialog):
     """Every preset, its effect on this photo, and its actions."""
 
     def __init__(self, parent: QWidget, table: Table) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("Presets")
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        super().__init__(parent, "Presets")
         self.table = table
         whole = QHBoxLayout(self)
         whole.setContentsMargins(20, 18, 20, 18)
@@ -49,7 +48,7 @@ class PresetDialog(QDialog):
         self.list = QListWidget()
         self.list.setAccessibleName("Presets")
         self.list.setFixedWidth(280)
-        self.list.currentRowChanged.connect(lambda _: self._show())
+        self.list.currentRowChanged.connect(self._show)
         with_menu(self.list, self._menu)
         whole.addWidget(self.list)
         right = QVBoxLayout()
@@ -67,8 +66,8 @@ class PresetDialog(QDialog):
         self.apply_all = QPushButton("Apply to all open photos")
         self.apply_one.setObjectName("make")
         self.apply_all.setObjectName("second")
-        self.apply_one.clicked.connect(lambda: self._apply(False))
-        self.apply_all.clicked.connect(lambda: self._apply(True))
+        self.apply_one.clicked.connect(partial(self._apply, False))
+        self.apply_all.clicked.connect(partial(self._apply, True))
         for button in (self.apply_one, self.apply_all):
             button.setAutoDefault(False)
             laid.addWidget(button)
@@ -84,8 +83,8 @@ class PresetDialog(QDialog):
         right.addLayout(links)
         right.addSpacing(14)
         right.addWidget(text("Save this photo's settings as a preset:"))
-        self.new_name = Field("Name", lambda _: None, 260)
-        self.new_about = Field("Its purpose", lambda _: None, 260)
+        self.new_name = Field("Name", accept_any, 260)
+        self.new_about = Field("Its purpose", accept_any, 260)
         self.small = Choice("Photos that are too small", _TOO_SMALL, self._take_small, 160)
         self.most = Field("Skip a photo if this share is trimmed", self._take_most, 70, "25 %")
         right.addLayout(row("Name", self.new_name))
@@ -101,10 +100,7 @@ class PresetDialog(QDialog):
         stored.addStretch(1)
         right.addLayout(stored)
         right.addStretch(1)
-        self.sentence = text("", soft=True)
         right.addWidget(self.sentence)
-        for field in (self.new_name, self.new_about, self.most):
-            field.said = self._say
         self.every: list[presets.Preset] = []
         self._own: set[str] = set()
         self._small = "make"
@@ -120,10 +116,6 @@ class PresetDialog(QDialog):
         self.list.setCurrentItem(item)
         for part in (self.apply_one, self.apply_all, self.export_link, self.remove):
             yield part.text(), part.click if part.isEnabled() else None
-
-    def _say(self, why: str) -> None:
-        if why:
-            self.sentence.setText(why)
 
     def _fill(self, name: str) -> None:
         """List all presets, the user's first, and select the one with this name."""
@@ -195,7 +187,7 @@ class PresetDialog(QDialog):
 
     def export(self, path: Path) -> None:
         """Write the selected preset to a file."""
-        self._try(lambda: presets.save(self.chosen, path), f"Written: {path.name}.")
+        self._try(partial(presets.save, self.chosen, path), f"Written: {path.name}.")
 
     def _ask_import(self) -> None:
         path, _ = QFileDialog.getOpenFileName(self, "Import preset", str(Path.home()), _KIND)

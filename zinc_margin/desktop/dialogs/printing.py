@@ -3,22 +3,20 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QDialog,
     QFileDialog,
     QHBoxLayout,
-    QProgressBar,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from zinc_margin.desktop.dialogs.base import Dialog
 from zinc_margin.desktop.model.prints import Print
-from zinc_margin.desktop.services.work import Lane
-from zinc_margin.desktop.widgets.parts import Choice, Field, Link, row, text
+from zinc_margin.desktop.widgets.parts import Choice, Field, row, text
 from zinc_margin.facts.facts import Facts
 from zinc_margin.handoff.machine import this_machine
 from zinc_margin.handoff.printer import print_simulated, simulated_queues
@@ -34,7 +32,7 @@ from zinc_margin.handoff.to_paper import (
 from zinc_margin.handoff.to_paper import Choice as Chosen
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
 from zinc_margin.plan.build import plan as make_plan
@@ -63,7 +61,11 @@ def to_print(one: Print) -> ToPrint:
     return photo_to_print(ready, planned(known, "pdf"))
 
 
-class PrintDialog(QDialog):
+_MAKING = "Making the page …"
+_CANCELLED = "Cancelled; no more pages are printed."
+
+
+class PrintDialog(Dialog):
     """Prints a page: a photo's print, or shared sheets.
 
     Parameters
@@ -75,15 +77,11 @@ class PrintDialog(QDialog):
     """
 
     def __init__(self, parent: QWidget, what: ToPrint, units: str, near: Path) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("Print")
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        super().__init__(parent, "Print", "cancel the print")
         self._what, self._units, self._near = what, units, near
         self.queue: Queue | None = None
         self._media: dict[str, Medium] = {}
         self._simulated: dict[str, Queue] = {}
-        self.lane = Lane()
-        self._job: Job | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(8)
@@ -92,8 +90,8 @@ class PrintDialog(QDialog):
         self.printer = Choice("Printer", (), self._take_printer, _WIDE)
         self.paper = Choice("Paper", (), self._take_paper, _WIDE)
         self.kind = Choice("Type of paper", (), self.kind_taken, _WIDE)
-        self.tray = Choice("Tray", (), lambda key: self.tray.show_value(key), _WIDE)
-        self.quality = Choice("Quality", (), lambda key: self.quality.show_value(key), _WIDE)
+        self.tray = Choice("Tray", (), self._take_tray, _WIDE)
+        self.quality = Choice("Quality", (), self._take_quality, _WIDE)
         self.copies = Field("Copies", self._take_copies, 52)
         self.copies.show_value("1")
         self._copies = 1
@@ -107,18 +105,11 @@ class PrintDialog(QDialog):
         )
         for name, part in self._rows:
             column.addLayout(row(name, part))
-        self.sentence = text("Searching for printers …", soft=True)
+        self.say("Searching for printers …")
         column.addWidget(self.sentence, 1)
-        self.progress = QProgressBar()
-        self.progress.setTextVisible(False)
-        self.progress.setRange(0, 1000)
-        self.progress.setAccessibleName("Progress of the print")
-        self.progress.setVisible(False)
         column.addWidget(self.progress)
         below = QHBoxLayout()
         below.addStretch(1)
-        self.stop = Link("cancel the print", self._stop)
-        self.stop.setVisible(False)
         below.addWidget(self.stop)
         self.send = QPushButton("Print")
         self.send.setObjectName("make")
@@ -128,7 +119,8 @@ class PrintDialog(QDialog):
         below.addWidget(self.send)
         column.addLayout(below)
         self.resize(560, 430)
-        self.lane.run(lambda job: queues(), self._list, self._failed)
+        self.fixed = (*(part for _, part in self._rows), self.send)
+        self.lane.run(lambda job: queues(), self._list)
 
     def _headline(self) -> str:
         page = words.pair(*self._what.page, self._units)
@@ -154,7 +146,7 @@ class PrintDialog(QDialog):
             self._show_queue(self._simulated[key])
             return
         self.sentence.setText("Asking the printer for its papers …")
-        self.lane.run(lambda job: ask(key), self._show_queue, self._failed)
+        self.lane.run(lambda job: ask(key), self._show_queue)
 
     def _show_queue(self, queue: Queue) -> None:
         self.queue = queue
@@ -188,6 +180,12 @@ class PrintDialog(QDialog):
     def kind_taken(self, key: str) -> None:
         """Choose a type of paper."""
         self.kind.show_value(key)
+
+    def _take_tray(self, key: str) -> None:
+        self.tray.show_value(key)
+
+    def _take_quality(self, key: str) -> None:
+        self.quality.show_value(key)
 
     def _take_copies(self, typed: str) -> None:
         bare = typed.strip()
@@ -246,10 +244,9 @@ class PrintDialog(QDialog):
             True,
         )
         what = self._what
-        self._under_way(True)
 
         def tell(sentence: str) -> None:
-            self.lane.post(lambda: self.sentence.setText(sentence))
+            self.lane.post(partial(self.say, sentence))
 
         def work(job: Job) -> str:
             with what.made(".pdf", job) as pdf:
@@ -257,7 +254,7 @@ class PrintDialog(QDialog):
             what.note(queue.name)
             return f"Printed on {queue.title}."
 
-        self._job = self.lane.run(work, self._ended, self._broken_off, self._cancelled, self._show)
+        self.carry_out(work, self.say, _MAKING, _CANCELLED)
 
     def _ask_where(self, queue: Queue, medium: Medium, kind: str | None) -> None:
         near = self._near.with_name(f"{self._near.stem}-on-{medium.name}.png")
@@ -270,60 +267,19 @@ class PrintDialog(QDialog):
     def simulate(self, queue: Queue, medium: Medium, kind: str | None, out: Path) -> None:
         """Print on a simulated printer."""
         what = self._what
-        self._under_way(True)
 
         def work(job: Job) -> str:
             with what.made(".tif", job) as page:
                 print_simulated(queue, page, medium, kind, out)
             return f"Printed as {out.name}, in {out.parent.name}."
 
-        self._job = self.lane.run(work, self._ended, self._broken_off, self._cancelled, self._show)
+        self.carry_out(work, self.say, _MAKING, _CANCELLED)
 
-    def _show(self, share: float, left: float | None) -> None:
-        self.progress.setValue(round(share * 1000))
-
-    def _ended(self, sentence: str) -> None:
-        self._under_way(False)
-        self.sentence.setText(sentence)
-
-    def _broken_off(self, why: ZincError) -> None:
-        self._under_way(False)
-        self.sentence.setText(str(why))
-
-    def _cancelled(self) -> None:
-        self._under_way(False)
-        self.sentence.setText("Cancelled; no more pages are printed.")
-
-    def _under_way(self, is_it: bool) -> None:
-        self.progress.setVisible(is_it)
-        self.stop.setVisible(is_it)
-        for _, part in self._rows:
-            part.setEnabled(not is_it)
+    def show_work(self, is_it: bool) -> None:
+        """Show whether a print is being made or followed."""
+        super().show_work(is_it)
         if self.queue is not None and self.queue.simulated:
             self.copies.setEnabled(False)
-        self.send.setEnabled(not is_it)
-        if is_it:
-            self.progress.setValue(0)
-            self.sentence.setText("Making the page …")
-        else:
-            self._job = None
-
-    @property
-    def under_way(self) -> bool:
-        """Whether a print is being made or followed."""
-        return self._job is not None
-
-    def _stop(self) -> None:
-        if self._job is not None:
-            self._job.cancel()
-
-    def _failed(self, why: ZincError) -> None:
-        self.sentence.setText(str(why))
-
-    def done(self, result: int) -> None:
-        self._stop()
-        self.lane.stop()
-        super().done(result)
 
 
 def _fill(choice: Choice, rows: list[tuple[str, str]]) -> None:

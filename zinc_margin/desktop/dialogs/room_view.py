@@ -22,6 +22,7 @@ from PySide6.QtGui import (
 from zinc_margin.desktop.bench.canvas import ARROWS, fit, halo_text
 from zinc_margin.desktop.dialogs.page import PagePreview
 from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.refusals import refusable
 from zinc_margin.measure.errors import BadRequest
 from zinc_margin.measure.room_marks import RoomMarks, Spot
 from zinc_margin.plan.finish.own_wall import in_order
@@ -171,6 +172,7 @@ class RoomView(PagePreview):
 
     # by hand
 
+    @refusable
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if self.marks is None or event.button() != Qt.MouseButton.LeftButton:
             return
@@ -192,15 +194,18 @@ class RoomView(PagePreview):
         self._told()
         self.update()
 
+    @refusable
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._grip is not None and self.chosen is not None:
             x, y = self._spot(event.position())
             self._move(self.chosen, (x - self._grip[0], y - self._grip[1]))
 
+    @refusable
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._grip = None
         self.update()
 
+    @refusable
     def keyPressEvent(self, event: QKeyEvent) -> None:
         names, key = self.names(), Qt.Key(event.key())
         if not names:

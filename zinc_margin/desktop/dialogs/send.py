@@ -3,33 +3,33 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
-    QProgressBar,
     QPushButton,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
-from zinc_margin.desktop.services.work import Lane
-from zinc_margin.desktop.widgets.parts import Choice, FolderLink, Link, listing, row, text
+from zinc_margin.desktop.dialogs.base import Dialog
+from zinc_margin.desktop.widgets.parts import Choice, FolderLink, listing, row
+from zinc_margin.desktop.widgets.refusals import carry_out
 from zinc_margin.handoff.checking import check
 from zinc_margin.handoff.labs import every, find
 from zinc_margin.handoff.order import Line, send
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import BadRequest, ZincError
+from zinc_margin.measure.errors import ZincError
 
 _MOST_COPIES = 10_000
 _COPIES, _ANSWER = 2, 3
 
 
-class SendDialog(QDialog):
+class SendDialog(Dialog):
     """Sends finished files as one order.
 
     Parameters
@@ -41,12 +41,8 @@ class SendDialog(QDialog):
     """
 
     def __init__(self, parent: QWidget, lines: Sequence[Line], units: str) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("Send to a lab")
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        super().__init__(parent, "Send to a lab")
         self.lines = list(lines)
-        self.lane = Lane()
-        self._job: Job | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(8)
@@ -70,24 +66,17 @@ class SendDialog(QDialog):
                 self.list.setItem(at, place, cell)
         self.list.itemChanged.connect(self._typed)
         column.addWidget(self.list, 1)
-        self.progress = QProgressBar()
-        self.progress.setTextVisible(False)
-        self.progress.setRange(0, 1000)
-        self.progress.setAccessibleName("Progress of the sending")
-        self.progress.setVisible(False)
         column.addWidget(self.progress)
         below = QHBoxLayout()
-        self.sentence = text("", soft=True)
         below.addWidget(self.sentence, 1)
-        self.stop = Link("stop", self._stop)
-        self.stop.setVisible(False)
         below.addWidget(self.stop)
         self.send = QPushButton("Send")
         self.send.setObjectName("make")
         self.send.setAutoDefault(False)
-        self.send.clicked.connect(self.begin)
+        self.send.clicked.connect(partial(carry_out, self, self.begin))
         below.addWidget(self.send)
         column.addLayout(below)
+        self.fixed = (self.send, self.lab, self.box)
         self.resize(860, 460)
         self._take(self.lab.itemData(0))
 
@@ -121,7 +110,7 @@ class SendDialog(QDialog):
                 f"{bad} of {count} would be refused." if bad else f"{count} to send."
             )
 
-        self.lane.run(work, done, lambda why: self.sentence.setText(str(why)))
+        self.lane.run(work, done)
 
     def _answer(self, at: int, said: str) -> None:
         cell = self.list.item(at, _ANSWER)
@@ -146,19 +135,13 @@ class SendDialog(QDialog):
 
     def begin(self) -> None:
         """Send the order."""
-        try:
-            result = find(self.lab.value)
-        except BadRequest as why:
-            self.sentence.setText(str(why))
-            return
+        result = find(self.lab.value)
         lines, folder = list(self.lines), self.box.folder
-        self._under_way(True)
 
         def work(job: Job) -> dict[str, Any]:
             return send(lines, result, folder, job)
 
         def done(receipt: dict[str, Any]) -> None:
-            self._under_way(False)
             for at, answer in enumerate(receipt["files"]):
                 self._answer(at, "accepted" if answer["accepted"] else " ".join(answer["reasons"]))
             if receipt["accepted"]:
@@ -169,35 +152,4 @@ class SendDialog(QDialog):
             else:
                 self.sentence.setText("Refused; the reason is next to each file.")
 
-        def failed(why: ZincError) -> None:
-            self._under_way(False)
-            self.sentence.setText(str(why))
-
-        def stopped() -> None:
-            self._under_way(False)
-            self.sentence.setText("Stopped. Sending again continues from here.")
-
-        self._job = self.lane.run(
-            work,
-            done,
-            failed,
-            stopped,
-            lambda share, left: self.progress.setValue(round(share * 1000)),
-        )
-
-    def _under_way(self, is_it: bool) -> None:
-        self.progress.setVisible(is_it)
-        self.stop.setVisible(is_it)
-        for part in (self.send, self.lab, self.box):
-            part.setEnabled(not is_it)
-        if is_it:
-            self.progress.setValue(0)
-            self.sentence.setText("Sending …")
-
-    def _stop(self) -> None:
-        if self._job is not None:
-            self._job.cancel()
-
-    def done(self, result: int) -> None:
-        self.lane.stop()
-        super().done(result)
+        self.carry_out(work, done, "Sending …", "Stopped. Sending again continues from here.")

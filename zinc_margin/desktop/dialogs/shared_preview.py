@@ -11,6 +11,7 @@ from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPai
 from zinc_margin.desktop.bench.canvas import ARROWS
 from zinc_margin.desktop.dialogs.page import PagePreview
 from zinc_margin.desktop.widgets import theme
+from zinc_margin.desktop.widgets.refusals import refusable
 from zinc_margin.plan.finish import moving
 from zinc_margin.plan.finish.shared_sheet import Laying, Place, Places, page_mm
 
@@ -155,6 +156,7 @@ class SharedPreview(PagePreview):
             Fraction(round((point.y() - sheet.top()) / scale * 10), 10),
         )
 
+    @refusable
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() != Qt.MouseButton.LeftButton:
             return
@@ -165,6 +167,7 @@ class SharedPreview(PagePreview):
         self._told()
         self.update()
 
+    @refusable
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._grip is None or self.chosen is None or self.laying is None:
             return
@@ -181,12 +184,14 @@ class SharedPreview(PagePreview):
         self._told()
         self.update()
 
+    @refusable
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._grip is not None:
             self._grip = None
             if self.places[self.sheet] != self._drawn:
                 self._changed(self.places)
 
+    @refusable
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = Qt.Key(event.key())
         shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)

@@ -50,16 +50,16 @@ class StripDialog(PageDialog):
         self.strip: Strip | None = None
         self.places = len(self._marked)
         self.strengths = Field(
-            "Strengths", lambda typed: self._lay(), 200, "Percent each: 50, 75, 100, 125, 150"
+            "Strengths", self._lay_typed, 200, "Percent each: 50, 75, 100, 125, 150"
         )
         self.strengths.show_value(", ".join(f"{strength}" for strength in STRENGTHS))
         self.papers = Field(
             "Or papers",
-            lambda typed: self._lay(),
+            self._lay_typed,
             200,
             ("lustre, matt, canvas: each with its automatic strength"),
         )
-        self.paper_size = Field("Sheet", lambda typed: self._lay(), 90, "A5, A4, 20x15cm …")
+        self.paper_size = Field("Sheet", self._lay_typed, 90, "A5, A4, 20x15cm …")
         self.paper_size.show_value("A5")
         self.count = Switch(
             "Places", (("1", "one"), ("2", "two"), ("3", "three")), self._take_count
@@ -88,6 +88,9 @@ class StripDialog(PageDialog):
             value = parse_number(part.replace("%", "").strip(), "percentage")
             strengths.append(check_value("sharpen", "strength", str(value)))
         return strengths, papers
+
+    def _lay_typed(self, typed: str) -> None:
+        self._lay()
 
     def _lay(self) -> None:
         one = self.one

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import replace
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -95,22 +96,22 @@ class TogetherDialog(PageDialog):
         self.captions = Switch(
             "Names",
             (("yes", "below"), ("no", "none")),
-            lambda key: self._switched(self.captions, key),
+            partial(self._switch, "captions"),
         )
         self.turns = Switch(
             "Turn",
             (("yes", "to save paper"), ("no", "never")),
-            lambda key: self._switched(self.turns, key),
+            partial(self._switch, "turns"),
         )
         self.marks = Switch(
             "Crop marks",
             (("yes", "yes"), ("no", "no")),
-            lambda key: self._switched(self.marks, key),
+            partial(self._switch, "marks"),
         )
         self.told = text(_HAND, soft=True)
         self.number = text("", wrap=False)
-        self.back = Link("previous", lambda: self.page.turn_page(-1), "Page Up")
-        self.on = Link("next", lambda: self.page.turn_page(1), "Page Down")
+        self.back = Link("previous", partial(page.turn_page, -1), "Page Up")
+        self.on = Link("next", partial(page.turn_page, 1), "Page Down")
         self.turn = Link("rotate it", self.page.turn_print, "R")
         self.anew = Link("arrange again", self._anew, "Discard the moves made by hand")
         self.print = Link("print …", self._print, "Print the sheets on a printer of this system")
@@ -144,7 +145,8 @@ class TogetherDialog(PageDialog):
             part.setEnabled(key == "sizes")
         self._quietly()
 
-    def _switched(self, switch: Switch, key: str) -> None:
+    def _switch(self, name: str, key: str) -> None:
+        switch: Switch = getattr(self, name)
         switch.show_value(key)
         self._quietly()
 

@@ -51,7 +51,7 @@ class PhotoBody(Body):
         self._clean = text("")
         self.matte = Field(
             "Background for transparent photos",
-            lambda typed: self.decide(matte=parse_tone(typed or "white")),
+            self._take_matte,
             82,
             f"{', '.join(NAMED)}; or #f4efe4",
         )
@@ -59,7 +59,7 @@ class PhotoBody(Body):
         laid = row("Background", self.matte, "transparent parts")
         laid.setContentsMargins(0, 0, 0, 0)
         self._ground.setLayout(laid)
-        self.page = Link("", self.acts.ask_for_page, "Show every page of the file")
+        self.page = Link("", self.shell.ask_for_page, "Show every page of the file")
         self._page = QWidget()
         paged = row("Page", self.page)
         paged.setContentsMargins(0, 0, 0, 0)
@@ -76,21 +76,27 @@ class PhotoBody(Body):
         self.column.addWidget(self.forget)
         self._show_made("")
 
+    def _take_matte(self, typed: str) -> None:
+        self.decide(matte=parse_tone(typed or "white"))
+
     def _show_made(self, sentence: str) -> None:
         self._made.setText(sentence)
         self._made.setVisible(bool(sentence))
         self.forget.setVisible(bool(sentence))
 
     def _forget(self) -> None:
-        self.acts.forget_made()
+        self.shell.dialogs.forget_made()
         self._show_made("")
 
     def _ask_what_was_made(self) -> None:
         digest = self._digest
         if digest is not None:
-            self.acts.made_before(
-                digest, lambda said: self._show_made(said) if digest == self._digest else None
-            )
+
+            def tell(said: str) -> None:
+                if digest == self._digest:
+                    self._show_made(said)
+
+            self.shell.dialogs.made_before(digest, tell)
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
@@ -133,7 +139,7 @@ class PhotoBody(Body):
             return []
         for finding in findings(one.plan()):
             if finding.code == code and finding.place is not None:
-                return [(_SHOW[code], partial(self.acts.show_place, *finding.place))]
+                return [(_SHOW[code], partial(self.shell.show_place, *finding.place))]
         return []
 
 

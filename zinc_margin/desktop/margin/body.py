@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from fractions import Fraction
+from functools import partial
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSlider, QVBoxLayout, QWidget
 
-from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.model.table import Print, Table
+from zinc_margin.desktop.services.shell import Shell
 from zinc_margin.desktop.widgets.parts import (
     Choice,
     Field,
@@ -22,20 +23,27 @@ from zinc_margin.desktop.widgets.parts import (
     row,
     text,
 )
+from zinc_margin.desktop.widgets.refusals import carry_out
+from zinc_margin.docket.docket import FIELDS, check_value
+from zinc_margin.docket.fields import SWITCH
 from zinc_margin.measure import words
 from zinc_margin.measure.distances import named_distances
+from zinc_margin.measure.lengths import nothing_or
 from zinc_margin.measure.tables import table
 from zinc_margin.plan.model import Note, Plan
 from zinc_margin.plan.text.notes import note_text, remedy_text
+
+_YES_NO = (("no", "no"), ("yes", "yes"))
 
 
 class Body(QWidget):
     """The controls of one line."""
 
-    def __init__(self, table: Table, line: str, actions: Actions) -> None:
+    def __init__(self, table: Table, line: str, shell: Shell) -> None:
         super().__init__()
-        self.table, self.line, self.acts = table, line, actions
+        self.table, self.line, self.shell = table, line, shell
         self.column = column_layout(self, (0, 0, 0, 0))
+        self._plain: list[tuple[str, Field | Switch | Choice]] = []
         self.build()
         self._said = text("", soft=False)
         self._said.setVisible(False)
@@ -44,13 +52,6 @@ class Body(QWidget):
         self._notes.setSpacing(2)
         self.column.addLayout(self._notes)
         self._shown: Sequence[tuple[str, tuple[str, ...]]] = ()
-        parts: list[Field | Switch | Choice] = [
-            *self.findChildren(Field),
-            *self.findChildren(Switch),
-            *self.findChildren(Choice),
-        ]
-        for part in parts:
-            part.said = self._say
         self._tell_tips()
 
     def _tell_tips(self) -> None:
@@ -64,6 +65,69 @@ class Body(QWidget):
 
     def build(self) -> None:
         """Create the controls."""
+
+    # Plain fields: their type, bounds and unit come from the docket's declaration.
+
+    def choice(
+        self, field: str, name: str, words: Sequence[tuple[str, str]], width: int = 190
+    ) -> Choice:
+        """Return a list for one field of this line."""
+        part = Choice(name, words, partial(self._take_word, field), width)
+        self._plain.append((field, part))
+        return part
+
+    def switch(
+        self,
+        field: str,
+        name: str,
+        words: Sequence[tuple[str, str]] = _YES_NO,
+    ) -> Switch:
+        """Return words side by side for one field of this line."""
+        part = Switch(name, words, partial(self._take_word, field))
+        self._plain.append((field, part))
+        return part
+
+    def entry(self, field: str, name: str, width: int, help_: str = "") -> Field:
+        """Return a text field for one field of this line."""
+        part = Field(name, partial(self._take_entry, field), width, help_)
+        part.literal = not FIELDS[self.line][field].kind.unit
+        self._plain.append((field, part))
+        return part
+
+    def _take_word(self, field: str, key: str) -> None:
+        given: object = key or None
+        if FIELDS[self.line][field].kind is SWITCH:
+            given = key == "yes"
+        self.decide(**{field: check_value(self.line, field, given)})
+
+    def _take_entry(self, field: str, typed: str) -> None:
+        said = FIELDS[self.line][field]
+        given: object = typed
+        if not typed and said.nothing:
+            given = None
+        elif said.kind.unit == "mm":
+            given = str(nothing_or(typed or "0", self.unit))
+        elif said.kind.unit == "%":
+            given = typed.removesuffix("%").strip()
+        self.decide(**{field: check_value(self.line, field, given)})
+
+    @property
+    def unit(self) -> str:
+        """The unit of typed small lengths."""
+        return "in" if words.unit(self.table.units) == "in" else "mm"
+
+    def _show_plain(self, plan: Plan) -> None:
+        line = getattr(plan.settled, self.line)
+        for field, part in self._plain:
+            value, unit = getattr(line, field), FIELDS[self.line][field].kind.unit
+            if isinstance(value, bool):
+                part.show_value("yes" if value else "no")
+            elif unit == "mm":
+                part.show_value(words.small(value, self.table.units) if value else "0")
+            elif unit == "%":
+                part.show_value(f"{words.trimmed_zeros(value, 2)} %")
+            else:
+                part.show_value("" if value is None else str(value))
 
     def held(self, label: str, *parts: QWidget | str) -> QWidget:
         """Add a row that can be hidden, and return it."""
@@ -81,6 +145,7 @@ class Body(QWidget):
 
     def refresh(self, one: Print, plan: Plan) -> None:
         """Update the controls and the notes."""
+        self._show_plain(plan)
         self.show_plan(one, plan)
         notes = [note for note in plan.notes if note.line == self.line]
         units = self.table.units
@@ -102,8 +167,7 @@ class Body(QWidget):
     def _ways(self, code: str, remedies: tuple[str, ...]) -> list[tuple[str, Callable[[], object]]]:
         # Look up the docket when clicked: other lines may have changed meanwhile.
         return [
-            (shown, lambda code=code, index=index: self._take_way(code, index))  # type: ignore[misc]
-            for index, shown in enumerate(remedies)
+            (shown, partial(self._take_way, code, index)) for index, shown in enumerate(remedies)
         ]
 
     def _take_way(self, code: str, index: int) -> None:
@@ -114,7 +178,8 @@ class Body(QWidget):
                     self.table.lay(note.remedies[index].docket)
                     return
 
-    def _say(self, why: str) -> None:
+    def show_refusal(self, why: str) -> None:
+        """Show why a decision on this line is impossible."""
         self._said.setText(why)
         self._said.setVisible(bool(why))
 
@@ -133,10 +198,8 @@ class Body(QWidget):
                 return
             line = replace(getattr(one.docket, self.line), **{field: Fraction(value)})
             docket = replace(one.docket, **{self.line: line})
-            if slider.isSliderDown():
-                self.table.slide(docket)
-            else:
-                self.table.lay(docket)
+            put = self.table.slide if slider.isSliderDown() else self.table.lay
+            carry_out(slider, partial(put, docket))
 
         slider.valueChanged.connect(slide)
         return slider

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QSizePolicy, QWidget
 
-from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.bodies import PhotoBody, SizeBody
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.crop_body import CropBody
@@ -18,7 +19,19 @@ from zinc_margin.desktop.margin.ledger_line import INDENT, Line
 from zinc_margin.desktop.margin.pixels_body import PixelsBody
 from zinc_margin.desktop.margin.sharpen_body import SharpenBody
 from zinc_margin.desktop.margin.version_tabs import VersionTabs
+from zinc_margin.desktop.model.events import (
+    ALL_LINES,
+    ActiveChanged,
+    DocketChanged,
+    FileNameChanged,
+    LineOpened,
+    OwnChanged,
+    PhotosChanged,
+    PixelsChanged,
+    UnitsChanged,
+)
 from zinc_margin.desktop.model.table import Table
+from zinc_margin.desktop.services.shell import Shell
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import Link, column_layout, text
 from zinc_margin.docket.docket import LINES
@@ -83,7 +96,7 @@ _BODIES: dict[str, type[Body]] = {
 class Margin(QWidget):
     """The column that describes the print."""
 
-    def __init__(self, table: Table, actions: Actions) -> None:
+    def __init__(self, table: Table, shell: Shell) -> None:
         super().__init__()
         self.table = table
         self.setFixedWidth(theme.px(WIDTH))
@@ -92,11 +105,9 @@ class Margin(QWidget):
         column.addWidget(self.heading)
         self.tabs = VersionTabs(table)
         column.addWidget(self.tabs)
-        self.destination = Destination(table, actions.say)
+        self.destination = Destination(table)
         column.addWidget(self.destination)
-        bodies: dict[str, Body] = {
-            name: kind(table, name, actions) for name, kind in _BODIES.items()
-        }
+        bodies: dict[str, Body] = {name: kind(table, name, shell) for name, kind in _BODIES.items()}
         self.bodies = bodies
         self.lines: dict[str, Line] = {}
         ground = Ground()
@@ -106,9 +117,9 @@ class Margin(QWidget):
                 number,
                 name.capitalize(),
                 bodies[name],
-                lambda name=name: table.open_line(name),  # type: ignore[misc]
+                partial(table.open_line, name),
             )
-            line.head.help.clicked.connect(lambda _=False, name=name: actions.explain(name))
+            line.head.help.clicked.connect(partial(shell.explain, name))
             self.lines[name] = line
             inner.addWidget(line)
         inner.addStretch(1)
@@ -118,22 +129,45 @@ class Margin(QWidget):
         self.roll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.roll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         column.addWidget(self.roll, 1)
-        self.foot = Foot(table, actions)
+        self.foot = Foot(table, shell)
         column.addWidget(self.foot)
 
-    def refresh(self) -> None:
-        """Update every line from the docket."""
+        shown = (ActiveChanged, DocketChanged, PhotosChanged)
+        figures = (*shown, PixelsChanged, UnitsChanged)
+        table.observe(self.show_head, *shown)
+        table.observe(self.show_destination, *figures, lines=ALL_LINES - {"file", "photo"})
+        table.observe(self.show_lines, *figures, FileNameChanged, LineOpened, OwnChanged)
+        table.observe(self.show_foot, *figures, FileNameChanged)
+
+    def show_head(self) -> None:
+        """Show the photo's name and its versions; without a photo, hide the margin."""
+        one = self.table.current
+        self.setVisible(one is not None)
+        if one is not None:
+            self.heading.show_name(one.name)
+            self.tabs.refresh(one)
+
+    def show_destination(self) -> None:
+        """Show the maker, the paper and the size."""
+        one = self.table.current
+        if one is not None:
+            self.destination.refresh(one.shown_plan())
+
+    def show_lines(self) -> None:
+        """Show every line's decision and consequence, and the controls of the open one."""
         one = self.table.current
         if one is None:
-            return  # the margin is hidden then
+            return
         plan = one.shown_plan()
-        self.heading.show_name(one.name)
-        self.tabs.refresh(one)
-        self.destination.refresh(plan)
         for name, entry in entries(one.facts, plan, self.table.units).items():
             line = self.lines[name]
             is_open = name == self.table.line
             if is_open:
                 self.bodies[name].refresh(one, plan)
             line.show_entry(entry, is_open)
-        self.foot.show_plan(one, plan, self.table.units)
+
+    def show_foot(self) -> None:
+        """Show the total and the file."""
+        one = self.table.current
+        if one is not None:
+            self.foot.show_plan(one, one.shown_plan(), self.table.units)

@@ -17,6 +17,7 @@ from zinc_margin.desktop.margin.fit_choice import FitChoice
 from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.model.view import GUIDES, OFF, SURROUNDS
 from zinc_margin.desktop.widgets.parts import Choice, Field, Link, NoteBox, clear, row, text
+from zinc_margin.desktop.widgets.refusals import refusable
 from zinc_margin.docket.crop import CropLine
 from zinc_margin.docket.docket import check_value
 from zinc_margin.measure import words
@@ -48,6 +49,7 @@ class AngleField(Field):
         )
         self._step = step
 
+    @refusable
     def keyPressEvent(self, event: QKeyEvent) -> None:
         sign = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(event.key()))
         if sign is None:
@@ -56,6 +58,7 @@ class AngleField(Field):
         large = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
         self._step(Fraction(sign, 10 if large else 100))
 
+    @refusable
     def wheelEvent(self, event: QWheelEvent) -> None:
         if event.angleDelta().y():
             self._step(Fraction(1 if event.angleDelta().y() > 0 else -1, 10))
@@ -66,7 +69,7 @@ class CropBody(Body):
     """3: the part of the picture to print."""
 
     def build(self) -> None:
-        self.fit = FitChoice(lambda key: self.decide(fit=key))
+        self.fit = FitChoice(partial(self._take_word, "fit"))
         self.column.addWidget(self.fit)
         self.border = Field("Least border", self._take_border, 70)
         self._border = self.held("Border", self.border, "at least, all round")
@@ -93,40 +96,39 @@ class CropBody(Body):
         self._frame = text("", soft=True)
         self.column.addWidget(self._frame)
         self.angle = AngleField(self._take_angle, self._turn_by)
-        self.less = Link("−0.01", lambda: self._turn_by(Fraction(-1, 100)))
-        self.more = Link("+0.01", lambda: self._turn_by(Fraction(1, 100)))
+        self.less = Link("−0.01", partial(self._turn_by, Fraction(-1, 100)))
+        self.more = Link("+0.01", partial(self._turn_by, Fraction(1, 100)))
         self.level = Link(
             "straighten along a line",
-            lambda: self.acts.begin_crop("level"),
+            partial(self.shell.begin_crop, "level"),
             "L, then draw the line",
         )
         self.column.addLayout(row("Rotate", self.angle, self.less, self.more))
-        self.left = Link("quarter left", lambda: self._quarter(False), "[")
-        self.right = Link("quarter right", lambda: self._quarter(True), "]")
+        self.left = Link("quarter left", partial(self._quarter, False), "[")
+        self.right = Link("quarter right", partial(self._quarter, True), "]")
         self.mirror = Link("mirror", self.mirror_it, "M")
         self.column.addLayout(row("", self.level))
         self.column.addLayout(row("", self.left, self.right, self.mirror))
-        self.guide = Choice(
-            "Guides", tuple(GUIDES.items()), lambda key: self.table.look(guide=key), 128
-        )
+        self.guide = Choice("Guides", tuple(GUIDES.items()), partial(self._look, "guide"), 128)
         self.grid = Field("Columns and rows of the grid", self._take_grid, 56)
         self.column.addLayout(row("Guides", self.guide, self.grid))
-        self.off = Choice(
-            "Trimmed part", tuple(OFF.items()), lambda key: self.table.look(off=key), 84
-        )
+        self.off = Choice("Trimmed part", tuple(OFF.items()), partial(self._look, "off"), 84)
         self.surround = Choice(
-            "Surround", tuple(SURROUNDS.items()), lambda key: self.table.look(surround=key), 96
+            "Surround", tuple(SURROUNDS.items()), partial(self._look, "surround"), 96
         )
         self.column.addLayout(row("Trimmed part", self.off, self.surround))
-        self.mark = Link("set it", lambda: self.acts.begin_crop("mark"), "I, then click on it")
+        self.mark = Link("set it", partial(self.shell.begin_crop, "mark"), "I, then click on it")
         self.seek = Link("find it", self._find, "Faces, else the most salient region")
-        self.unmark = Link("remove it", lambda: self.table.put_mark(None))
+        self.unmark = Link("remove it", partial(self.table.put_mark, None))
         self.column.addLayout(row("Subject", self.mark, self.seek, self.unmark))
         self._offer = QVBoxLayout()
         self.column.addLayout(self._offer)
         self._offered_for: Print | None = None
         self.largest = Link("largest centred frame", self._reset)
         self.column.addLayout(row("", self.largest))
+
+    def _look(self, field: str, key: str) -> None:
+        self.table.look(**{field: key})
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         line, units, view = one.docket.crop, self.table.units, self.table.view
@@ -157,7 +159,7 @@ class CropBody(Body):
     def _find(self) -> None:
         clear(self._offer)
         self._offer.addWidget(text("Searching for faces …", soft=True))
-        self.acts.find_subject(self._offer_found)
+        self.shell.find_subject(self._offer_found)
 
     def _offer_found(self, found: Found | None) -> None:
         """Offer the detected subject, without deciding anything."""
@@ -193,10 +195,10 @@ class CropBody(Body):
         made, other = self._plan(), plan.again(framing.reshape(plan, ratio, "short-edge"))
         if made is not None and made.size != other.size:
             units = self.table.units
-            self.acts.offer(
+            self.table.offer(
                 f"The print keeps its longer side: {_sides(made, units)}.",
                 f"Keep the shorter side: {_sides(other, units)}",
-                lambda: self.table.lay(other.docket),
+                partial(self.table.lay, other.docket),
             )
 
     def _free(self) -> None:

@@ -14,6 +14,7 @@ from zinc_margin.desktop.margin.ledger_line import INDENT
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import Field, text
+from zinc_margin.desktop.widgets.refusals import carry_out
 from zinc_margin.keeping.own import FAMILY as MINE
 from zinc_margin.measure.makers import makers
 from zinc_margin.measure.papers import SCREEN, papers
@@ -63,9 +64,9 @@ class Part(QPushButton):
 class Destination(QWidget):
     """Below the photo's name: *Printed by a lab, on lustre, at 50 × 40 cm*."""
 
-    def __init__(self, table: Table, say: Callable[[str], None]) -> None:
+    def __init__(self, table: Table) -> None:
         super().__init__()
-        self.table, self._say = table, say
+        self.table = table
         grid = QGridLayout(self)
         grid.setContentsMargins(INDENT, 4, 8, 7)
         grid.setVerticalSpacing(1)
@@ -98,11 +99,14 @@ class Destination(QWidget):
         self.paper.show_value(paper or "")
         self.extent.show_value(size)
 
+    def _act(self, take: Callable[..., None], given: object) -> Callable[[], object]:
+        return partial(carry_out, self, partial(take, given))
+
     def _fill_makers(self, menu: QMenu) -> None:
         one = self.table.current
         now = None if one is None else one.plan().maker.key
         for maker in makers():
-            action = menu.addAction(maker.name, partial(self.table.take_maker, maker.key))
+            action = menu.addAction(maker.name, self._act(self.table.take_maker, maker.key))
             _mark(action, maker.key == now)
 
     def _fill_papers(self, menu: QMenu) -> None:
@@ -118,7 +122,8 @@ class Destination(QWidget):
             if index and names:
                 menu.addSeparator()
             for name in names:
-                _mark(menu.addAction(name, partial(self.table.take_paper, name)), name == now)
+                action = menu.addAction(name, self._act(self.table.take_paper, name))
+                _mark(action, name == now)
 
     def _fill_sizes(self, menu: QMenu) -> None:
         one = self.table.current
@@ -141,14 +146,13 @@ class Destination(QWidget):
         plan = one.plan()
         for rung in offered_rungs(one, plan, self.table):
             words = f"{local(size_name(rung.size, self.table.units))}\t{rung.grade}"
-            action = menu.addAction(words, partial(self.table.take_rung, rung))
+            action = menu.addAction(words, self._act(self.table.take_rung, rung))
             now = (plan.size.width_mm, plan.size.height_mm)
             _mark(action, (rung.size.width_mm, rung.size.height_mm) == now)
         menu.addSeparator()
         menu.addAction("more sizes …", partial(self.table.open_line, "size"))
         QTimer.singleShot(0, typed.setFocus)
         typed.returnPressed.connect(menu.close)
-        typed.said = self._say
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = theme.tones()

@@ -12,8 +12,9 @@ from PySide6.QtWidgets import QFileDialog, QVBoxLayout, QWidget
 
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.file_more import FileMore
+from zinc_margin.desktop.model.events import OwnChanged
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.widgets.parts import Choice, Field, Link, NoteBox, Switch, clear, row, text
+from zinc_margin.desktop.widgets.parts import Choice, Field, Link, NoteBox, clear, row, text
 from zinc_margin.docket import presets
 from zinc_margin.docket.docket import check_value
 from zinc_margin.handoff.labs import Lab, every, find
@@ -41,35 +42,21 @@ class FileBody(Body):
 
     def build(self) -> None:
         kinds = tuple((form.key, form.name) for form in formats().values())
-        self.format = Choice("Format", kinds, lambda key: self.decide(format=key), _WIDE)
-        self.bits = Switch(
-            "Bit depth",
-            (("own", "as the photo"), ("8", "8-bit"), ("16", "16-bit")),
-            lambda key: self.decide(bits=None if key == "own" else int(key)),
-        )
-        self.compression = Choice(
-            "Compression", _COMPRESSIONS, lambda key: self.decide(compression=key), _WIDE
-        )
-        self.packed = Switch(
-            "Pictures in it",
-            (("whole", "lossless"), ("jpeg", "as JPEG")),
-            lambda key: self.decide(pdf_jpeg=key == "jpeg"),
-        )
-        self.lossless = Switch(
-            "Loss",
-            (("no", "by quality"), ("yes", "lossless")),
-            lambda key: self.decide(lossless=key == "yes"),
-        )
+        self.format = self.choice("format", "Format", kinds)
+        depths = (("", "as the photo"), ("8", "8-bit"), ("16", "16-bit"))
+        self.bits = self.switch("bits", "Bit depth", depths)
+        self.compression = self.choice("compression", "Compression", _COMPRESSIONS)
+        stored = (("no", "lossless"), ("yes", "as JPEG"))
+        self.packed = self.switch("pdf_jpeg", "Pictures in it", stored)
+        self.lossless = self.switch("lossless", "Loss", (("no", "by quality"), ("yes", "lossless")))
         self.quality = Field("Quality", self._take_quality, 52)
-        self.subsampling = Switch(
-            "Subsampling", _SUBSAMPLINGS, lambda key: self.decide(subsampling=key)
-        )
+        self.subsampling = self.switch("subsampling", "Subsampling", _SUBSAMPLINGS)
         self.colour = Choice("Colours", _COLOURS, self._take_colour, _WIDE)
         self.most = Field("Largest file size", self._take_most, 82)
         self.most_hint = text("", soft=True, wrap=False)
         self.name = Field("File name", self.table.take_file_name, 188)
         self.name.literal = True
-        self.folder = Link("", self.acts.choose_folder, "Choose another folder")
+        self.folder = Link("", self.shell.choose_folder, "Choose another folder")
         self.column.addLayout(row("Format", self.format))
         self._rows = {
             "compression": self.held("Compression", self.compression),
@@ -83,6 +70,7 @@ class FileBody(Body):
         self.column.addLayout(row("Largest file", self.most, self.most_hint))
         self.column.addLayout(row("Name", self.name))
         self.column.addLayout(row("Folder", self.folder))
+        self.table.observe(self.list_standing, OwnChanged)
         self.preset = Choice("Preset", (), self._apply_preset, _WIDE)
         self.column.addLayout(row("Preset", self.preset))
         self.check = Choice(
@@ -102,8 +90,12 @@ class FileBody(Body):
             row(
                 "",
                 self._more,
-                Link("batch …", self.acts.show_batch, "All open photos (Ctrl+R)"),
-                Link("presets …", self.acts.show_presets, "Apply, save, import and export presets"),
+                Link("batch …", self.shell.dialogs.show_batch, "All open photos (Ctrl+R)"),
+                Link(
+                    "presets …",
+                    self.shell.dialogs.show_presets,
+                    "Apply, save, import and export presets",
+                ),
             )
         )
         self.more = FileMore(self)
@@ -122,7 +114,6 @@ class FileBody(Body):
     def show_plan(self, one: Print, plan: Plan) -> None:
         line, form = plan.settled.file, plan.file.format
         self.format.show_value(form)
-        self.bits.show_value(str(line.bits) if line.bits else "own")
         lossy, screen = plan.file.lossy, formats()[form].screen
         shown = {
             "compression": form == "tiff",
@@ -134,18 +125,14 @@ class FileBody(Body):
         }
         for name, there in shown.items():
             self._rows[name].setVisible(there)
-        self.compression.show_value(line.compression)
-        self.packed.show_value("jpeg" if line.pdf_jpeg else "whole")
-        self.lossless.show_value("yes" if line.lossless else "no")
         self.quality.show_value(str(line.quality))
-        self.subsampling.show_value(line.subsampling)
         own = [("icc", line.profile.name)] if line.profile is not None else [_COLOURS[-1]]
         self.colour.show_words([*_COLOURS[:-1], *own])
         self.colour.show_value(plan.file.colour)
         self.most.show_value(words.size_in_bytes(line.max_bytes) if line.max_bytes else "")
         self.most_hint.setText("" if line.max_bytes else "no limit; or 2 MB")
         self.name.show_value(line.name or ruled_name(one.facts.path, plan))
-        self.name.show_help(f"The file's name. It will be {self.acts.goal(one, plan)}.")
+        self.name.show_help(f"The file's name. It will be {self.shell.goal(one, plan)}.")
         folder = line.folder or str(one.facts.path.parent)
         metrics = self.folder.fontMetrics()
         label = line.folder or "next to the photo"
@@ -167,7 +154,7 @@ class FileBody(Body):
 
         result: list[tuple[str, str, str]] | None = None
         if self._lab is not None:
-            stem = self.acts.goal(one, plan).stem
+            stem = self.shell.goal(one, plan).stem
             taken = check_plan(plan, stem, self._lab)
             result = [(finding.text, finding.way, finding.code) for finding in taken]
         if result == self._shown_findings:
@@ -185,7 +172,7 @@ class FileBody(Body):
             self._findings.addWidget(text("It would be accepted.", soft=True))
 
     def showEvent(self, event: QShowEvent) -> None:
-        # The user's labs are files: read them when the line opens, not on every change.
+        # The user's presets are files: read them when the line opens, not on every change.
         super().showEvent(event)
         self.list_standing()
 
@@ -229,7 +216,7 @@ class FileBody(Body):
         try:
             self.decide(colour="icc", profile=read_profile(path))
         except BadRequest as why:
-            self._say(str(why))
+            self.show_refusal(str(why))
 
     def _take_most(self, typed: str) -> None:
         self.decide(max_bytes=parse_bytes(typed) if typed else None)

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from fractions import Fraction
+from functools import partial
 
 from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin.body import Body, hint
 from zinc_margin.desktop.model.table import Print
 from zinc_margin.desktop.widgets.parts import Choice, Field, Link, Switch, column_layout, row, text
-from zinc_margin.docket.docket import check_value
 from zinc_margin.docket.finish import FinishLine, Margins, parse_margins
 from zinc_margin.docket.finish_input import parse_key_line, parse_pieces
 from zinc_margin.handoff import ipp
@@ -28,7 +27,6 @@ _FOOT_HEAVIER = Fraction(4, 9)
 
 _ASK = "\nask"
 """An item that cannot be a printer's name."""
-_YES_NO = (("no", "no"), ("yes", "yes"))
 
 
 class FinishBody(Body):
@@ -37,24 +35,20 @@ class FinishBody(Body):
     def build(self) -> None:
         fields = ", ".join("{" + name + "}" for name in FIELDS)
         self.sheet = Field("Sheet of paper", self._take_sheet, 110)
-        self.turn = Link("rotate", lambda: self.decide(turned=not self._line().turned))
+        self.turn = Link("rotate", self._turn)
         self.border = Field(
             "Border", self._take_border, 132, "One, or four: top, right, bottom, left"
         )
         self.border_hint = text("", soft=True, wrap=False)
-        self.scales = Switch(
-            "Picture on the sheet",
-            (("yes", "fills the space"), ("no", "keeps its size")),
-            lambda key: self.decide(scales=key == "yes"),
-        )
+        fills = (("yes", "fills the space"), ("no", "keeps its size"))
+        self.scales = self.switch("scales", "Picture on the sheet", fills)
         self.lies = Switch(
             "Placed", (("middle", "in the middle"), ("heavy", "a little higher")), self._take_place
         )
-        self.caption = Field("Caption", self._text("caption"), 188, f"Filled: {fields}")
-        self.foot = Field("Footer", self._text("footer"), 188, f"Filled: {fields}")
+        self.caption = self.entry("caption", "Caption", 188, f"Filled: {fields}")
+        self.foot = self.entry("footer", "Footer", 188, f"Filled: {fields}")
         self._known: list[tuple[str, str]] = []
         self._can_ask = ipp.absent() is None  # looked up once, so a refresh needs no disk access
-        self.caption.literal = self.foot.literal = True
         self.column.addLayout(row("Sheet", self.sheet, self.turn))
         self.column.addLayout(row("Border", self.border, self.border_hint))
         self._scales = self._held(row("Picture", self.scales))
@@ -64,7 +58,7 @@ class FinishBody(Body):
         self.column.addLayout(row("Caption", self.caption))
         self.column.addLayout(row("Footer", self.foot))
         self._links = {
-            name: Link(shown, lambda name=name: self._unfold(name))  # type: ignore[misc]
+            name: Link(shown, partial(self._unfold, name))
             for name, shown in (
                 ("marks", "marks …"),
                 ("wrap", "canvas …"),
@@ -79,7 +73,7 @@ class FinishBody(Body):
         self._build_pieces(self._groups["pieces"])
         for group in self._groups.values():
             self.column.addWidget(group)
-        self.several = Link("several prints on a sheet …", self.acts.lay_together)
+        self.several = Link("several prints on a sheet …", self.shell.dialogs.lay_together)
         self.column.addLayout(row("", self.several))
         self._sentence = text("", soft=True)
         self.column.addWidget(self._sentence)
@@ -98,17 +92,10 @@ class FinishBody(Body):
         self.line_ = Field(
             "Key-line", self._take_line, 128, "Its width, colour and distance: 0.3mm,black,2mm"
         )
-        self.edition = Field("Edition", self._text("edition"), 90, "Text for {edition}")
-        self.edition.literal = True
-        self.marks = Switch("Crop marks", _YES_NO, lambda key: self.decide(marks=key == "yes"))
-        self.bleed = Field(
-            "Bleed", self._length("bleed_mm"), 70, "Picture beyond the cut, mirrored"
-        )
-        self.make_up = Switch(
-            "Overspill",
-            (("no", "lost"), ("yes", "compensated")),
-            lambda key: self.decide(make_up=key == "yes"),
-        )
+        self.edition = self.entry("edition", "Edition", 90, "Text for {edition}")
+        self.marks = self.switch("marks", "Crop marks")
+        self.bleed = self.entry("bleed_mm", "Bleed", 70, "Picture beyond the cut, mirrored")
+        self.make_up = self.switch("make_up", "Overspill", (("no", "lost"), ("yes", "compensated")))
         rows.addLayout(row("Paper colour", self.tone))
         rows.addLayout(row("Key-line", self.line_))
         rows.addLayout(row("Edition", self.edition))
@@ -117,28 +104,30 @@ class FinishBody(Body):
 
     def _build_wrap(self, holder: QWidget) -> None:
         rows = column_layout(holder, (0, 0, 0, 0))
-        self.bars = Field("Bar depth", self._length("wrap_mm", True), 66)
-        self.tuck = Field("Fold at the back", self._length("tuck_mm", True), 66)
-        self.own = Switch(
+        self.bars = self.entry("wrap_mm", "Bar depth", 66)
+        self.tuck = self.entry("tuck_mm", "Fold at the back", 66)
+        self.own = self.switch(
+            "wrap_own",
             "Sides from",
             (("no", "the picture mirrored"), ("yes", "picture's own edge")),
-            lambda key: self.decide(wrap_own=key == "yes"),
         )
         self.strip = Field("Taken from an edge strip", self._take_strip, 66, "As wide as the side")
-        self.soften = Field("Softened to", self._length("wrap_soften_mm"), 66)
+        self.soften = self.entry("wrap_soften_mm", "Softened to", 66)
         self.wrap_tone = Field(
             "Plain colour of the sides",
             self._take_wrap_tone,
             90,
             "#222222, edge …; empty: the picture",
         )
-        self.folds = Switch("Fold marks", _YES_NO, lambda key: self.decide(fold_marks=key == "yes"))
-        self.staple = Field("Plain margin for staples", self._length("staple_mm"), 66)
+        self.folds = self.switch("fold_marks", "Fold marks")
+        self.staple = self.entry("staple_mm", "Plain margin for staples", 66)
         rows.addLayout(row("Bar depth", self.bars, "fold", self.tuck))
         rows.addLayout(row("Sides", self.own))
         rows.addLayout(row("Edge strip", self.strip, "softened to", self.soften))
         self.pick = Link(
-            "pick it", lambda: self.table.look(picking=True), "Then press the picture; or type edge"
+            "pick it",
+            partial(self.table.look, picking=True),
+            "Then press the picture; or type edge",
         )
         rows.addLayout(row("Plain colour", self.wrap_tone, self.pick))
         rows.addLayout(row("Fold marks", self.folds))
@@ -148,7 +137,7 @@ class FinishBody(Body):
         rows = column_layout(holder, (0, 0, 0, 0))
         self.over = Field("Sheets or roll", self._take_pieces, 110)
         self.over_hint = text("", soft=True, wrap=False)
-        self.join = Field("Overlap", self._length("join_mm"), 66)
+        self.join = self.entry("join_mm", "Overlap", 66)
         self.edge = Field("Unprintable edge", self._take_edge, 66, "Empty: the device's own")
         rows.addLayout(row("Sheets", self.over, self.over_hint))
         rows.addLayout(row("Overlap", self.join, "edge", self.edge))
@@ -167,31 +156,15 @@ class FinishBody(Body):
         self.border.show_value(_border(line.margins, units))
         self.border_hint.setText("" if line.margins else hint("border", units))
         self._scales.setVisible(line.sheet is not None)
-        self.scales.show_value("yes" if line.scales else "no")
         self._lies.setVisible(line.sheet is not None and not line.scales)
         place = {Fraction(1, 2): "middle", _FOOT_HEAVIER: "heavy"}.get(line.place_y)
         self.lies.show_value(place if line.place_x == Fraction(1, 2) and place else "")
-        self.caption.show_value(line.caption or "")
-        self.foot.show_value(line.footer or "")
         self._list_printers(line, plan)
         self.tone.show_value(tone_name(line.tone))
         self.line_.show_value(_key_line(line, units))
-        self.edition.show_value(line.edition or "")
-        self.marks.show_value("yes" if line.marks else "no")
         spills = plan.overspill_mm > 0
         self.make_up.setEnabled(spills)
-        self.make_up.show_value("yes" if line.make_up else "no")
-        for field, value in (
-            (self.bleed, line.bleed_mm),
-            (self.bars, line.wrap_mm),
-            (self.tuck, line.tuck_mm),
-            (self.soften, line.wrap_soften_mm),
-            (self.staple, line.staple_mm),
-            (self.join, line.join_mm),
-        ):
-            field.show_value(words.small(value, units) if value else "0")
         self.strip.show_value(words.small(line.wrap_strip_mm or side_mm(line), units))
-        self.own.show_value("yes" if line.wrap_own else "no")
         self.wrap_tone.show_value(
             ""
             if line.wrap_tone is None
@@ -199,7 +172,6 @@ class FinishBody(Body):
             if line.wrap_tone == EDGE
             else tone_name(line.wrap_tone)
         )
-        self.folds.show_value("yes" if line.fold_marks else "no")
         over = line.pieces.label if line.pieces else ""
         if line.roll_mm is not None:
             over = f"{words.small(line.roll_mm, units)} roll"
@@ -235,24 +207,8 @@ class FinishBody(Body):
 
     # Typed values.
 
-    def _unit(self) -> str:
-        return "in" if words.unit(self.table.units) == "in" else "mm"
-
-    def _text(self, field: str) -> Callable[[str], None]:
-        def take(typed: str) -> None:
-            self.decide(**{field: check_value("finish", field, typed) if typed else None})
-
-        return take
-
-    def _length(self, field: str, by_maker: bool = False) -> Callable[[str], None]:
-        def take(typed: str) -> None:
-            if not typed and by_maker:
-                self.decide(**{field: None})
-                return
-            read = nothing_or(typed or "0", self._unit())
-            self.decide(**{field: check_value("finish", field, str(read))})
-
-        return take
+    def _turn(self) -> None:
+        self.decide(turned=not self._line().turned)
 
     def _take_sheet(self, typed: str) -> None:
         if not typed:
@@ -267,7 +223,7 @@ class FinishBody(Body):
         self.decide(sheet=sheet, scales=scales)
 
     def _take_border(self, typed: str) -> None:
-        self.decide(margins=parse_margins(typed, self._unit()) if typed else None)
+        self.decide(margins=parse_margins(typed, self.unit) if typed else None)
 
     def _take_place(self, key: str) -> None:
         y = _FOOT_HEAVIER if key == "heavy" else Fraction(1, 2)
@@ -280,7 +236,7 @@ class FinishBody(Body):
         self.decide(**parse_key_line(typed or "0"))
 
     def _take_strip(self, typed: str) -> None:
-        read = nothing_or(typed or "0", self._unit())
+        read = nothing_or(typed or "0", self.unit)
         plain = read == 0 or read >= side_mm(self._line())
         self.decide(wrap_strip_mm=None if plain else read)
 
@@ -309,12 +265,12 @@ class FinishBody(Body):
     def _take_printer(self, key: str) -> None:
         if key == _ASK:
             self.edges_of.show_value(self._line().printer or "")
-            self.acts.ask_printers()
+            self.shell.dialogs.ask_printers()
             return
         self.decide(printer=key or None)
 
     def _take_edge(self, typed: str) -> None:
-        self.decide(edge_mm=nothing_or(typed, self._unit()) if typed else None)
+        self.decide(edge_mm=nothing_or(typed, self.unit) if typed else None)
 
 
 def _border(margins: Margins | None, units: str) -> str:

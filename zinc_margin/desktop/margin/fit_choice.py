@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 
 from PySide6.QtCore import QRect, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPixmap
@@ -36,7 +37,7 @@ class FitChoice(QWidget):
         self._buttons: dict[str, _FitButton] = {}
         for key, name in _NAMES.items():
             button = _FitButton(name)
-            button.clicked.connect(lambda _=False, key=key: take(key))
+            button.clicked.connect(partial(take, key))
             self._group.addButton(button)
             self._buttons[key] = button
             row.addWidget(button)

@@ -9,9 +9,9 @@ from PySide6.QtCore import QMimeData, Qt, QUrl
 from PySide6.QtGui import QColor, QDrag, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
 
-from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.ledger_line import INDENT
 from zinc_margin.desktop.model.table import Print, Table
+from zinc_margin.desktop.services.shell import Shell
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import Field, Link, Switch, column_layout, text
 from zinc_margin.handoff import ipp
@@ -56,8 +56,9 @@ class Finished(QLabel):
 class Foot(QWidget):
     """The finished print, the file's name, folder and format, and *Make file*."""
 
-    def __init__(self, table: Table, actions: Actions) -> None:
+    def __init__(self, table: Table, shell: Shell) -> None:
         super().__init__()
+        self._table = table
         column = column_layout(self, (INDENT, 8, 8, 10), 4)
         self.total = text("")
         self.total.setFont(theme.serif(16))
@@ -65,21 +66,20 @@ class Foot(QWidget):
         self.name = Field("File name", table.take_file_name, help_="The file's name")
         self.name.literal = True
         self.ending = text("", soft=True, wrap=False)
-        self.folder = Link("", actions.choose_folder, "Choose another folder")
+        self.folder = Link("", shell.choose_folder, "Choose another folder")
         self.format = Switch(
             "Format",
             tuple((form.key, _SHORT.get(form.key, form.name)) for form in formats().values()),
-            lambda key: table.decide("file", format=key),
+            self._take_format,
         )
         for form in formats().values():
             self.format.button(form.key).setToolTip(f"Write a {form.name}")
-        self.name.said = self.format.said = actions.say
-        self._goal = actions.goal
+        self._goal = shell.goal
         self.make = QPushButton("Make file")
         self.make.setObjectName("make")
         self.make.setToolTip("Ctrl+Return")
-        self.make.clicked.connect(actions.make)
-        self.print = Link("print …", actions.print_it, "Print it on a printer of this system")
+        self.make.clicked.connect(shell.make)
+        self.print = Link("print …", shell.dialogs.print_it, "Print it on a printer of this system")
         absent = ipp.absent()
         if absent is not None:
             self.print.setEnabled(False)
@@ -89,9 +89,9 @@ class Foot(QWidget):
         self.progress.setTextVisible(False)
         self.progress.setAccessibleName("Progress")
         self.said = Finished()
-        self.show_folder = Link("show it in its folder", actions.show_folder)
-        self.send = Link("send it …", actions.send, "Send the file to a lab")
-        self.cancel = Link("stop", actions.stop, "Leaves no partial file (Esc)")
+        self.show_folder = Link("show it in its folder", shell.show_folder)
+        self.send = Link("send it …", shell.dialogs.send_written, "Send the file to a lab")
+        self.cancel = Link("stop", shell.stop_making, "Leaves no partial file (Esc)")
         self._under = QWidget()
         under = QHBoxLayout(self._under)
         under.setContentsMargins(0, 0, 0, 0)
@@ -120,6 +120,9 @@ class Foot(QWidget):
         after.addStretch(1)
         column.addLayout(after)
         self.rest()
+
+    def _take_format(self, key: str) -> None:
+        self._table.decide("file", format=key)
 
     def rest(self) -> None:
         """Show only the total."""

@@ -40,7 +40,7 @@ class LineHead(QAbstractButton):
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.clicked.connect(lambda: pressed())
+        self.clicked.connect(pressed)
         self.help = QPushButton("?", self)
         self.help.setObjectName("help")
         self.help.setAccessibleName(f"What is {title}?")

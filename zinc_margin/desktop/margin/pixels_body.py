@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin.body import Body
@@ -29,16 +31,14 @@ class PixelsBody(Body):
     """4: keep or resample the pixels."""
 
     def build(self) -> None:
-        self.choice = Choice("Pixels", (), lambda key: self.decide(choice=key, target=None), 190)
+        self.way = Choice("Pixels", (), self._take_choice, 190)
         self.target = Field(
             "Pixels of the file", self._take_target, 104, f"{TARGETS_TYPED}; empty: the target ppi."
         )
         self.hint = text("", soft=True, wrap=False)
-        self.kind = Choice(
-            "Kind of picture", tuple(KIND_NAMES.items()), lambda key: self.decide(kind=key), 190
-        )
+        self.kind = self.choice("kind", "Kind of picture", tuple(KIND_NAMES.items()))
         methods = (("", "automatic"), *((one.key, one.name) for one in kernels().values()))
-        self.method = Choice("Method", methods, lambda key: self.decide(method=key or None), 190)
+        self.method = Choice("Method", methods, partial(self._take_word, "method"), 190)
         self.crisp = SliderRow(self, "From soft to hard", "crisp", "−100 to 100")
         self.mends = {
             field: SliderRow(self, name, field, "Empty: automatic", optional=True)
@@ -46,7 +46,7 @@ class PixelsBody(Body):
         }
         self._more = Link("repair something first …", self._unfold)
         self._folded = True
-        self.column.addLayout(row("Pixels", self.choice))
+        self.column.addLayout(row("Pixels", self.way))
         self.column.addLayout(row("Pixels or scale", self.target, self.hint))
         self.column.addLayout(row("Kind", self.kind))
         self.column.addLayout(row("Method", self.method))
@@ -71,13 +71,12 @@ class PixelsBody(Body):
             resampling = "resample as typed"
         elif not plan.maker.for_screen:
             resampling += f" to {words.resolution(plan.target_ppi, self.table.units)}"
-        self.choice.show_words(
+        self.way.show_words(
             (("auto", "automatic"), ("keep", "keep the pixels"), ("resample", resampling))
         )
-        self.choice.show_value("resample" if line.target is not None else line.choice)
+        self.way.show_value("resample" if line.target is not None else line.choice)
         self.target.show_value("" if line.target is None else label_of(line.target))
         self.hint.setText("12 MP, 1.3 x …" if line.target is None else "")
-        self.kind.show_value(line.kind)
         self.method.show_value(line.method or "")
         missing = plan.machine.without_networks
         for key in LEARNED:
@@ -108,6 +107,9 @@ class PixelsBody(Body):
         self._folded = False
         self._folded_row.hide()
         self._rows.show()
+
+    def _take_choice(self, key: str) -> None:
+        self.decide(choice=key, target=None)
 
     def _take_target(self, typed: str) -> None:
         self.decide(target=parse_target(typed) if typed else None)

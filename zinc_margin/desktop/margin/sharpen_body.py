@@ -11,8 +11,9 @@ from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin.body import Body, hint
 from zinc_margin.desktop.margin.slider_row import SliderRow
+from zinc_margin.desktop.model.events import Event, StripMade
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.widgets.parts import Choice, Field, Link, Switch, column_layout, row, text
+from zinc_margin.desktop.widgets.parts import Choice, Field, Link, column_layout, row, text
 from zinc_margin.docket.docket import check_value
 from zinc_margin.keeping.own import OwnPaper
 from zinc_margin.measure import words
@@ -37,11 +38,7 @@ class SharpenBody(Body):
     """5: the amount for this paper, process and distance."""
 
     def build(self) -> None:
-        self.on = Switch(
-            "Sharpen",
-            (("on", "for this print"), ("off", "not at all")),
-            lambda key: self.decide(on=key == "on"),
-        )
+        self.on = self.switch("on", "Sharpen", (("yes", "for this print"), ("no", "not at all")))
         self.paper = Choice("Paper", (), self._take_paper, 190)
         self.blur = Field("Blur of your own paper", self._take_blur, 82, "Its sigma: 0.06 mm")
         self.keep = Link("keep this paper", self._keep_paper, "Save with this maker and strength")
@@ -49,7 +46,7 @@ class SharpenBody(Body):
         self.process = Choice(
             "Printed by",
             (("", "at the printer's setting"), *hows),
-            lambda key: self.decide(process=key or None),
+            partial(self._take_word, "process"),
             190,
         )
         self.distance = Field("Viewing distance", self._take_distance, 104)
@@ -65,7 +62,7 @@ class SharpenBody(Body):
         self.column.addLayout(row("Printed by", self.process))
         self.column.addLayout(row("Viewing distance", self.distance, self.seen_hint))
         self.column.addLayout(row("Strength", self.strength))
-        self.strip = Link("make a test strip …", self.acts.make_strip)
+        self.strip = Link("make a test strip …", self.shell.dialogs.make_strip)
         self.more = Link("more", self._unfold)
         self.measure = Link(
             "measure this paper …", self._measure, ("With a printed and scanned page")
@@ -78,6 +75,7 @@ class SharpenBody(Body):
         self._which_row.setContentsMargins(0, 0, 0, 0)
         self._which.setLayout(self._which_row)
         self.column.addWidget(self._which)
+        self.table.subscribe(self._hear)
         self._build_more()
         self._why = text("")
         self.column.addWidget(self._why)
@@ -103,7 +101,6 @@ class SharpenBody(Body):
     def show_plan(self, one: Print, plan: Plan) -> None:
         line, result = one.docket.sharpen, plan.sharpen
         on = bool(plan.settled.sharpen.on)
-        self.on.show_value("on" if on else "off")
         own = [(paper.name, f"{paper.name} (yours)") for paper in self.table.papers.all]
         named = [(paper.name, paper.name.capitalize()) for paper in papers()]
         known = {name for name, _ in (*named, *own)} | {SCREEN}
@@ -136,6 +133,10 @@ class SharpenBody(Body):
         if on and paper != SCREEN:
             sentence += " At 100 % on the screen it looks slightly too crisp. On paper it will not."
         self._why.setText(sentence)
+
+    def _hear(self, event: Event) -> None:
+        if isinstance(event, StripMade):
+            self.ask_which(event.strengths)
 
     def ask_which(self, strengths: Sequence[Fraction]) -> None:
         """Ask, after a test strip was made, which of its columns looked right."""
@@ -206,7 +207,7 @@ class SharpenBody(Body):
             stored = OwnPaper(name, sigma, line.strength, one.plan().maker.key)
             self.table.papers.keep(stored)
         except ZincError as why:
-            self._say(str(why))
+            self.show_refusal(str(why))
             return
         self.decide(paper=name)
 

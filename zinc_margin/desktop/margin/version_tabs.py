@@ -34,6 +34,9 @@ class VersionTabs(QWidget):
         self.switch: Switch | None = None
         self._shown: tuple[str, ...] = ()
 
+    def _take(self, number: str) -> None:
+        self.table.take_version(int(number))
+
     def _take_name(self, typed: str) -> None:
         self.table.name_version(typed)
 
@@ -49,7 +52,7 @@ class VersionTabs(QWidget):
                 first = max(0, min(one.which - 1, len(names) - _MOST_SHOWN))
                 shown = list(enumerate(names))[first : first + _MOST_SHOWN]
                 words = tuple((str(n), _short(name, len(shown))) for n, name in shown)
-                self.switch = Switch("Version", words, lambda n: self.table.take_version(int(n)))
+                self.switch = Switch("Version", words, self._take)
                 for n, name in shown:
                     self.switch.button(str(n)).setToolTip(name)
                 self._tabs.addWidget(self.switch)

@@ -5,7 +5,7 @@ Observers subscribe to events, so every behaviour can be tested without a window
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Sequence
 from contextlib import suppress
 from dataclasses import replace
 from fractions import Fraction
@@ -19,16 +19,20 @@ from zinc_margin.desktop.model.events import (
     ActiveChanged,
     ChosenChanged,
     DocketChanged,
-    Event,
+    FileNameChanged,
     LineOpened,
     OwnChanged,
     PhotosChanged,
     PixelsChanged,
+    Said,
+    StripMade,
     UnitsChanged,
     ViewChanged,
+    Withdrawn,
     change_event,
 )
 from zinc_margin.desktop.model.history import SharedSteps
+from zinc_margin.desktop.model.observers import Observers
 from zinc_margin.desktop.model.prints import Print
 from zinc_margin.desktop.model.view import View
 from zinc_margin.docket import presets, racks, store, versions
@@ -68,23 +72,37 @@ class Table:
         self.chosen: list[Print] = []
         self._own = own
         self._papers: OwnPapers | None = None
-        self.trouble = " ".join((*labs.broken(), *presets.broken()))
         self._carried: tuple[list[Docket], tuple[Carried, ...]] | None = None
         self.units = units or usual_units()
         self._units_said = False
         self.line = "size"
         self.view = View()
-        self._listeners: list[Callable[[Event], None]] = []
+        self.observers = Observers()
+        self.subscribe, self.observe = self.observers.subscribe, self.observers.observe
+        self._tell = self.observers.tell
         self._recent: list[Print] = []
         self._steps = SharedSteps()
 
-    def subscribe(self, listener: Callable[[Event], None]) -> None:
-        """Call `listener` with every event."""
-        self._listeners.append(listener)
+    def say(self, sentence: object) -> None:
+        """Tell the user something: a sentence, or an error."""
+        if str(sentence):
+            self._tell(Said(str(sentence)))
 
-    def _tell(self, event: Event) -> None:
-        for listener in list(self._listeners):
-            listener(event)
+    def offer(self, sentence: str, label: str, remedy: Callable[[], object]) -> None:
+        """Tell the user something, with one remedy to click."""
+        self._tell(Said(sentence, label, remedy))
+
+    def withdraw(self, sentence: str) -> None:
+        """Remove a sentence that no longer applies."""
+        self._tell(Withdrawn(sentence))
+
+    def strip_made(self, strengths: Sequence[Fraction]) -> None:
+        """Notify observers that a test strip was made."""
+        self._tell(StripMade(tuple(strengths)))
+
+    def name_changed(self) -> None:
+        """Notify observers that a file's name was looked up again."""
+        self._tell(FileNameChanged())
 
     @property
     def current(self) -> Print | None:
@@ -96,7 +114,7 @@ class Table:
         """The user's sizes, read on first use."""
         if self._own is None:
             self._own = OwnSizes()
-            self._say_broken(self._own.broken)
+            self.say(" ".join(self._own.broken))
         return self._own
 
     @property
@@ -104,11 +122,12 @@ class Table:
         """The user's papers, read on first use."""
         if self._papers is None:
             self._papers = OwnPapers()
-            self._say_broken(self._papers.broken)
+            self.say(" ".join(self._papers.broken))
         return self._papers
 
-    def _say_broken(self, sentences: Iterable[str]) -> None:
-        self.trouble = " ".join((*filter(None, (self.trouble,)), *sentences))
+    def say_broken(self) -> None:
+        """Tell the user which of their labs and presets cannot be used."""
+        self.say(" ".join((*labs.broken(), *presets.broken())))
 
     def own_changed(self) -> None:
         """Notify observers that the user's sizes have changed."""
@@ -182,6 +201,14 @@ class Table:
         if 0 <= index < len(self.prints) and index != self.active:
             self.active = index
             self._tell(ActiveChanged())
+
+    def activate_next(self, by: int) -> None:
+        """Make the photo that many places further current."""
+        self.activate(self.active + by)
+
+    def choose_all(self) -> None:
+        """Select every photo."""
+        self.choose(self.prints)
 
     def choose(self, chosen: Sequence[Print]) -> None:
         """Select several photos, to compare them at one size; fewer than two means none."""

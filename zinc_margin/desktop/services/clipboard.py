@@ -15,7 +15,6 @@ from zinc_margin.desktop.services.work import Lane
 from zinc_margin.keeping.files import make_folder, save_whole
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import BadRequest
 
 
 class Clipboard:
@@ -32,9 +31,8 @@ class Clipboard:
         table: Table,
         lane: Lane,
         open_photos: Callable[[Sequence[Path]], None],
-        say: Callable[[str], None],
     ) -> None:
-        self._table, self._lane, self._open, self._say = table, lane, open_photos, say
+        self._table, self._lane, self._open = table, lane, open_photos
 
     def copy(self) -> None:
         """Copy the print's size as text, for another photo or program."""
@@ -44,7 +42,7 @@ class Clipboard:
         size = one.plan().size
         text = words.pair(size.width_mm, size.height_mm, self._table.units)
         QApplication.clipboard().setText(text)
-        self._say(f"Copied: {text}. Paste it to another photo with Ctrl+V.")
+        self._table.say(f"Copied: {text}. Paste it to another photo with Ctrl+V.")
 
     def paste(self) -> None:
         """Paste: files, a picture, or a size."""
@@ -56,21 +54,20 @@ class Clipboard:
             image = QApplication.clipboard().image()
             self._lane.run(
                 lambda job: _save_picture(image),
-                lambda path: self._open([path]),
-                lambda why: self._say(str(why)),
+                self._open_one,
             )
         elif held.hasText():
             self._take_text(held.text().strip())
+
+    def _open_one(self, path: Path) -> None:
+        self._open([path])
 
     def _take_text(self, text: str) -> None:
         paths = [Path(line) for line in text.splitlines()[:50]]
         if text and all(path.is_absolute() and path.exists() for path in paths):
             self._open(paths)
             return
-        try:
-            self._table.take_typed(text[:200])
-        except BadRequest as why:
-            self._say(str(why))
+        self._table.take_typed(text[:200])
 
 
 def _save_picture(image: QImage) -> Path:

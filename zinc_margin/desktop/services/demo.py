@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from zinc_margin.demo import folder as demo
+from zinc_margin.desktop.services.opening import Opening
 from zinc_margin.desktop.services.work import Lane
 from zinc_margin.keeping.job import Job
+from zinc_margin.measure.errors import ZincError
 
 
 class DemoLane:
@@ -15,24 +18,13 @@ class DemoLane:
 
     Parameters
     ----------
-    again : callable
-        Receives a photo whose full picture has replaced the small one.
     coming : callable
         Receives the names of the remaining pictures, and the share done.
-    say : callable
-        Receives an error sentence.
     """
 
-    def __init__(
-        self,
-        open_photos: Callable[[Sequence[Path]], None],
-        again: Callable[[Path], None],
-        coming: Callable[[tuple[str, ...], float], None],
-        say: Callable[[str], None],
-    ) -> None:
+    def __init__(self, opening: Opening, coming: Callable[[tuple[str, ...], float], None]) -> None:
         self.lane = Lane()
-        self._open, self._again = open_photos, again
-        self._coming, self._say = coming, say
+        self._opening, self._coming = opening, coming
         self._job: Job | None = None
         self._left: list[str] = []
         self._share = 0.0
@@ -46,7 +38,7 @@ class DemoLane:
         """Open the demo, and draw its missing pictures."""
         folder = demo.cache_folder()
         if demo.is_there(folder):
-            self._open([folder / name for name in demo.NAMES])
+            self._opening.open_photos([folder / name for name in demo.NAMES])
             return
         if self._job is not None:
             return
@@ -56,16 +48,16 @@ class DemoLane:
             return demo.write_demo(
                 folder,
                 job,
-                lambda path: self.lane.post(lambda: self._drawn(path)),
+                lambda path: self.lane.post(partial(self._drawn, path)),
                 small_first=True,
             )
 
         self._job = self.lane.run(
             work,
-            lambda _: self._ended(""),
-            lambda why: self._ended(str(why)),
-            lambda: self._ended(""),
-            lambda share, left: self._stepped(share),
+            lambda _: self._ended(),
+            self._ended,
+            self._ended,
+            self._stepped,
         )
         self._tell()
 
@@ -76,7 +68,7 @@ class DemoLane:
         self._job.cancel()
         return True
 
-    def _stepped(self, share: float) -> None:
+    def _stepped(self, share: float, left: float | None) -> None:
         if share - self._share >= 0.01:
             self._share = share
             self._tell()
@@ -84,15 +76,15 @@ class DemoLane:
     def _drawn(self, path: Path) -> None:
         if path.name in self._left:
             self._left.remove(path.name)
-            self._open([path])
+            self._opening.open_photos([path])
         else:
-            self._again(path)
+            self._opening.read_anew(path)
         self._tell()
 
-    def _ended(self, why: str) -> None:
+    def _ended(self, why: ZincError | None = None) -> None:
         self._job, self._left = None, []
-        if why:
-            self._say(why)
+        if why is not None:
+            self._opening.table.say(why)
         self._tell()
 
     def _tell(self) -> None:

@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from functools import partial
 from pathlib import Path
 from weakref import WeakKeyDictionary
 
 from PySide6.QtCore import QObject, QTimer
 
-from zinc_margin.desktop.model.events import Event, LineOpened, PixelsChanged, ViewChanged
+from zinc_margin.desktop.model.events import (
+    ActiveChanged,
+    DocketChanged,
+    Event,
+    PhotosChanged,
+    UnitsChanged,
+)
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.services.work import Lane
 from zinc_margin.docket import drafts
@@ -20,27 +26,16 @@ _WAIT_MS = 400
 """Delay after the last decision, so a drag is written once."""
 
 
+_DECISIONS = (ActiveChanged, DocketChanged, PhotosChanged, UnitsChanged)
+
+
 class Drafts(QObject):
-    """Saves every open photo's decisions until they are saved next to the photo.
+    """Saves every open photo's decisions until they are saved next to the photo."""
 
-    Parameters
-    ----------
-    say : callable
-        Receives a sentence if saving fails.
-    offer : callable
-        Receives a sentence, a label and its action.
-    """
-
-    def __init__(
-        self,
-        parent: QObject,
-        table: Table,
-        say: Callable[[str], None],
-        offer: Callable[[str, str, Callable[[], object]], None],
-    ) -> None:
+    def __init__(self, parent: QObject, table: Table) -> None:
         super().__init__(parent)
-        self.table, self.say, self._offer = table, say, offer
-        self.lane = Lane(keeps_all=True)
+        self.table = table
+        self.lane = Lane(keeps_all=True, say=table.say)
         self._kept: WeakKeyDictionary[Print, tuple[Docket, ...]] = WeakKeyDictionary()
         self._drafted: WeakKeyDictionary[Print, tuple[Docket, ...] | None] = WeakKeyDictionary()
         self._gone: list[Print] = []
@@ -53,7 +48,7 @@ class Drafts(QObject):
         table.subscribe(self._on_change)
 
     def _on_change(self, event: Event) -> None:
-        if isinstance(event, (LineOpened, ViewChanged, PixelsChanged)):
+        if not isinstance(event, _DECISIONS):
             return
         # A photo that is being removed may have unwritten decisions.
         self._gone += [one for one in self._rack if one not in self.table.prints]
@@ -81,7 +76,7 @@ class Drafts(QObject):
                 return
             self._drafted[one] = one.versions
             self._returned.append(one)
-            self._offer(self.returned, "discard them", self.take_back)
+            self.table.offer(self.returned, "discard them", self.take_back)
 
         self.lane.run(lambda job: drafts.load(path, kept), done)
 
@@ -117,7 +112,9 @@ class Drafts(QObject):
         self._gone.clear()
 
     def _failed(self, why: ZincError) -> None:
-        self.say(f"Your decisions cannot be saved automatically. {why} Save them with Ctrl+S.")
+        self.table.say(
+            f"Your decisions cannot be saved automatically. {why} Save them with Ctrl+S."
+        )
 
     def close(self) -> None:
         """Write the remaining changes, and wait."""

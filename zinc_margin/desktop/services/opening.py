@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -35,8 +36,6 @@ class Opening:
     ----------
     window : QWidget
         Parent of questions.
-    say : callable
-        Receives an error sentence.
     drafts : Drafts
         Earlier decisions about photos.
     remembered : Remembered
@@ -48,13 +47,12 @@ class Opening:
         window: QWidget,
         table: Table,
         reading: Lane,
-        say: Callable[[str], None],
         drafts: Drafts,
         remembered: Remembered,
     ) -> None:
-        self.window, self.table, self.reading, self.say = window, table, reading, say
+        self.window, self.table, self.reading = window, table, reading
         self.drafts, self.remembered = drafts, remembered
-        self.measuring = Lane(keeps_all=True)
+        self.measuring = Lane(keeps_all=True, say=table.say)
         self._wanted: set[Path] = set()
         self._unread: set[Path] = set()
 
@@ -74,16 +72,16 @@ class Opening:
         def done(photos: list[Path]) -> None:
             self.open_photos(photos)
             if not photos:
-                self.say(f"There are no photos in {folder}.")
+                self.table.say(f"There are no photos in {folder}.")
 
-        self.reading.run(lambda job: photos_in(folder), done, lambda why: self.say(str(why)))
+        self.reading.run(lambda job: photos_in(folder), done)
 
     def _open_rack(self, path: Path) -> None:
         def done(entries: tuple[racks.Kept, ...]) -> None:
             for photo, dockets in entries:
                 self._open(photo, dockets, path)
 
-        self.reading.run(lambda job: racks.load(path), done, lambda why: self.say(str(why)))
+        self.reading.run(lambda job: racks.load(path), done)
 
     def _open(
         self, path: Path, dockets: tuple[Docket, ...] | None, rack: Path | None = None
@@ -97,16 +95,15 @@ class Opening:
             units = self.table.units
             self.reading.run(
                 lambda job: read_with_dockets(path, dockets, units),
-                lambda result: self._opened(path, rack or store.beside(path), *result),
-                lambda why: self._not_opened(path, why),
+                partial(self._opened, path, rack or store.beside(path)),
+                partial(self._not_opened, path),
             )
 
-    def _opened(
-        self, path: Path, kept: Path, facts: Facts, dockets: tuple[Docket, ...], remark: str
-    ) -> None:
+    def _opened(self, path: Path, kept: Path, found: tuple[Facts, tuple[Docket, ...], str]) -> None:
+        facts, dockets, remark = found
         self._wanted.discard(path)
         if remark:
-            self.say(remark)
+            self.table.say(remark)
         one = self.table.add(facts, *dockets)
         self.remembered.opened(path)
         self.drafts.opened(one, kept)
@@ -117,7 +114,7 @@ class Opening:
     def _not_opened(self, path: Path, why: ZincError) -> None:
         self._wanted.discard(path)
         self._unread.add(path)
-        self.say(str(why))
+        self.table.say(str(why))
 
     def ask_for_page(self, one: Print | None = None) -> None:
         """Ask which page of its file a photo is; for the current photo by default."""
@@ -125,7 +122,7 @@ class Opening:
 
         asked = one or self.table.current
         if asked is not None and asked.facts.pages > 1:
-            PagesDialog(self.window, asked.facts, lambda page: self._take_page(asked, page)).open()
+            PagesDialog(self.window, asked.facts, partial(self._take_page, asked)).open()
 
     def _take_page(self, one: Print, page: int) -> None:
         def done(facts: Facts) -> None:
@@ -134,9 +131,7 @@ class Opening:
                 self.drafts.keep(other, (fresh(self.table.units),))
                 self._read_pixels(other)
 
-        self.reading.run(
-            lambda job: with_page(one.facts.path, page), done, lambda why: self.say(str(why))
-        )
+        self.reading.run(lambda job: with_page(one.facts.path, page), done)
 
     def _read_pixels(self, one: Print) -> None:
         path, page = one.facts.path, one.facts.page
@@ -158,7 +153,7 @@ class Opening:
                 self._measure(one)
 
         def failed(why: ZincError) -> None:
-            self.say(str(why))
+            self.table.say(str(why))
             if one in self.table.prints and one.preview is None:
                 self._unread.add(path)
                 self.table.close(self.table.prints.index(one))
@@ -175,7 +170,7 @@ class Opening:
             if one in self.table.prints:
                 self.table.measured(one, result.facts)
 
-        self.measuring.run(lambda job: measured_photo(photo), done, lambda why: self.say(str(why)))
+        self.measuring.run(lambda job: measured_photo(photo), done)
 
     def read_anew(self, path: Path) -> None:
         """Read an open photo whose file has changed; its decisions stay.
@@ -195,9 +190,7 @@ class Opening:
             else:
                 self._once_more(path)
 
-        self.reading.run(
-            lambda job: with_mark(read_header(path).facts), done, lambda why: self.say(str(why))
-        )
+        self.reading.run(lambda job: with_mark(read_header(path).facts), done)
 
     def _once_more(self, path: Path) -> None:
         if path in self._unread:

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from PySide6.QtCore import QObject, QTimer
 
 from zinc_margin.commands import compile_loops
+from zinc_margin.desktop.model.table import Table
 from zinc_margin.pixels import loop_cache
 
 SENTENCE = (
@@ -17,24 +16,16 @@ _LOOK_MS = 300
 
 
 class GettingReady(QObject):
-    """Starts compiling the loops, and shows a notice until it is done.
+    """Starts compiling the loops, and shows a notice until it is done."""
 
-    Parameters
-    ----------
-    say, withdraw : callable
-        Receives the sentence.
-    """
-
-    def __init__(
-        self, parent: QObject, say: Callable[[str], None], withdraw: Callable[[str], None]
-    ) -> None:
+    def __init__(self, parent: QObject, table: Table) -> None:
         super().__init__(parent)
-        self._withdraw = withdraw
+        self._table = table
         self._process = compile_loops.start()
         self._timer = QTimer(self)
         self._timer.timeout.connect(self._look)
         if self._is_awaited():
-            say(SENTENCE)
+            table.say(SENTENCE)
             self._timer.start(_LOOK_MS)
 
     def _is_awaited(self) -> bool:
@@ -44,4 +35,4 @@ class GettingReady(QObject):
     def _look(self) -> None:
         if not self._is_awaited():
             self._timer.stop()
-            self._withdraw(SENTENCE)
+            self._table.withdraw(SENTENCE)

@@ -39,12 +39,17 @@ class Lane:
     ----------
     keeps_all : bool
         Carry out every request in order; otherwise a new request cancels the previous one.
+    say : callable, optional
+        Receives the errors of requests that do not handle their own.
     """
 
-    def __init__(self, keeps_all: bool = False) -> None:
+    def __init__(
+        self, keeps_all: bool = False, say: Callable[[ZincError], object] | None = None
+    ) -> None:
         self._pool = ThreadPoolExecutor(1, "lane")
         self._post = _Post()
         self._keeps_all = keeps_all
+        self._say = say or _nothing
         self._newest: Job | None = None
         self.busy = 0
 
@@ -63,7 +68,7 @@ class Lane:
         done : callable
             Receives the result.
         failed : callable, optional
-            Receives the error.
+            Receives the error; by default, the lane says it.
         stopped : callable, optional
             Called once cancelled work has ended, or would have started.
         show : Show, optional
@@ -99,13 +104,19 @@ class Lane:
             job.cancel()  # the work itself may raise it: a print was cancelled at the printer
         except Exception as why:  # without an answer the window would wait forever
             error = why if isinstance(why, ZincError) else ZincError(log.record(why))
-            deliver = partial(failed, error) if failed is not None else _nothing
+            deliver = partial(failed or self._failed, error)
         self._post.arrived.emit(partial(self._arrive, job, deliver, stopped))
+
+    def _failed(self, why: ZincError) -> None:
+        self._say(why)
 
     def _arrive(self, job: Job, deliver: Callable[[], None], stopped: Callable[[], None]) -> None:
         self.busy -= 1
         # A job can also be cancelled while its result is being delivered.
-        (stopped if job.cancelled else deliver)()
+        try:
+            (stopped if job.cancelled else deliver)()
+        except ZincError as why:  # the result is a decision that is impossible by now
+            self._say(why)
 
     def _end(self) -> None:
         self._post.ended, self.busy = True, 0
@@ -132,5 +143,5 @@ class Lane:
         self._pool.shutdown(wait=True, cancel_futures=True)
 
 
-def _nothing() -> None:
+def _nothing(*_: object) -> None:
     pass

@@ -2,20 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
-from functools import cached_property
-from pathlib import Path
+from functools import cached_property, partial
 from typing import TYPE_CHECKING, TypeVar
 
-from PySide6.QtWidgets import QStackedWidget, QWidget
+from PySide6.QtWidgets import QStackedWidget
 
-from zinc_margin.desktop.model.prints import Print
+from zinc_margin.desktop.bench.canvas import Bench
+from zinc_margin.desktop.model.events import ActiveChanged, LineOpened, PhotosChanged
 from zinc_margin.desktop.model.table import Table
+from zinc_margin.desktop.services.shell import Shell
 from zinc_margin.desktop.services.work import Lane
-from zinc_margin.plan.model import Plan
 
-_Bench = TypeVar("_Bench", bound=QWidget)
+_Bench = TypeVar("_Bench", bound=Bench)
 
 if TYPE_CHECKING:
     from zinc_margin.desktop.bench.crop import CropBench
@@ -26,20 +24,6 @@ if TYPE_CHECKING:
     from zinc_margin.desktop.bench.size import LadderBench
 
 
-@dataclass(frozen=True)
-class Asks:
-    """The benches' calls to the window."""
-
-    open_photos: Callable[[], None]
-    look_at_demo: Callable[[], None]
-    recent: Callable[[], list[str]]
-    open_one: Callable[[str], None]
-    show_needs: Callable[[bool], None]
-    show_place: Callable[[int, int], None]
-    goal: Callable[[Print, Plan], Path]
-    say: Callable[[str], None]
-
-
 class Benches(QStackedWidget):
     """The area where a photo is shown and edited.
 
@@ -47,48 +31,46 @@ class Benches(QStackedWidget):
     ----------
     lane : Lane
         The lane for the loupe's rendering.
+
+    Attributes
+    ----------
+    shows_needs : bool
+        Without a photo, show the pixels that each size needs.
     """
 
-    def __init__(self, table: Table, lane: Lane, asks: Asks) -> None:
+    def __init__(self, table: Table, lane: Lane, shell: Shell) -> None:
         super().__init__()
-        self._table, self._lane, self._asks = table, lane, asks
+        self._table, self._lane, self._shell = table, lane, shell
+        self.shows_needs = False
+        table.observe(self.refresh, ActiveChanged, LineOpened, PhotosChanged)
 
     @cached_property
     def invitation(self) -> Invitation:
         """The view before any photo is open."""
         from zinc_margin.desktop.bench.invitation import Invitation
 
-        asks = self._asks
-        return self._added(
-            Invitation(
-                asks.open_photos,
-                asks.look_at_demo,
-                asks.recent,
-                asks.open_one,
-                lambda: asks.show_needs(True),
-            )
-        )
+        return self._added(Invitation(self._shell))
 
     @cached_property
     def photo(self) -> PhotoBench:
         """The bench of the Photo line."""
         from zinc_margin.desktop.bench.photo import PhotoBench
 
-        return self._added(PhotoBench(self._table, self._asks.show_place))
+        return self._added(PhotoBench(self._table, self._shell))
 
     @cached_property
     def ladder(self) -> LadderBench:
         """The bench of the Size line."""
         from zinc_margin.desktop.bench.size import LadderBench
 
-        return self._added(LadderBench(self._table, lambda: self._asks.show_needs(False)))
+        return self._added(LadderBench(self._table, self._shell))
 
     @cached_property
     def crop(self) -> CropBench:
         """The bench of the Crop line."""
         from zinc_margin.desktop.bench.crop import CropBench
 
-        return self._added(CropBench(self._table, self._asks.say))
+        return self._added(CropBench(self._table))
 
     @cached_property
     def loupe(self) -> LoupeBench:
@@ -102,18 +84,31 @@ class Benches(QStackedWidget):
         """The bench of the Finish and File lines."""
         from zinc_margin.desktop.bench.finish import SheetBench
 
-        return self._added(SheetBench(self._table, self._asks.goal))
+        return self._added(SheetBench(self._table, self._shell))
 
     def _added(self, bench: _Bench) -> _Bench:
         self.addWidget(bench)
+        self._table.observe(partial(self._draw, bench), *bench.watches, lines=bench.reads)
         return bench
+
+    def _draw(self, bench: Bench) -> None:
+        """Draw a bench if it is the one that is shown."""
+        if bench is self.currentWidget():
+            bench.refresh()
+
+    def refresh(self) -> None:
+        """Show the bench of the open line."""
+        self.shows_needs = self.shows_needs and self._table.current is None
+        bench = self.at_line(self.shows_needs)
+        self.setCurrentWidget(bench)
+        bench.refresh()
 
     @property
     def lanes(self) -> tuple[Lane, ...]:
         """The lanes of all benches built so far, except the loupe's rendering."""
         return (self.sheet.lane,) if "sheet" in vars(self) else ()
 
-    def at_line(self, needs: bool) -> QWidget:
+    def at_line(self, needs: bool) -> Bench:
         """Return the bench of the open line; without a photo, the invitation.
 
         Parameters
@@ -131,7 +126,7 @@ class Benches(QStackedWidget):
             "sharpen": "loupe",
         }
         result = getattr(self, of.get(self._table.line, "sheet"))
-        assert isinstance(result, QWidget)
+        assert isinstance(result, Bench)
         return result
 
     def leave_crop(self) -> bool:

@@ -14,7 +14,6 @@ from PySide6.QtWidgets import QDialog, QTextBrowser, QVBoxLayout, QWidget
 from zinc_margin.desktop.margin.column import Margin
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.shell.keys import KeySheet
-from zinc_margin.desktop.shell.message import Message
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import column_layout, text
 from zinc_margin.keeping import log
@@ -33,9 +32,9 @@ class Guidance:
         Parent of the answers.
     """
 
-    def __init__(self, window: QWidget, table: Table, margin: Margin, message: Message) -> None:
+    def __init__(self, window: QWidget, table: Table, margin: Margin) -> None:
         self._window, self._table = window, table
-        self._margin, self._message = margin, message
+        self._margin = margin
 
     def explain_line(self) -> None:
         """Explain the open line with this photo's numbers."""
@@ -59,7 +58,7 @@ class Guidance:
 
     def reveal(self, one: Control) -> None:
         """Show and focus a control of the open line."""
-        self._margin.refresh()
+        self._margin.show_lines()
         body = self._margin.bodies[one.line]
         part: QWidget | None = one.widget
         while part is not None and part is not body:
@@ -74,18 +73,14 @@ class Guidance:
             focused.setFocus(Qt.FocusReason.TabFocusReason)
             self._margin.roll.ensureWidgetVisible(one.widget, 0, 60)
             return
-        self._message.say(f"{one.name}: it does not apply to this print at present.")
+        self._table.say(f"{one.name}: it does not apply to this print at present.")
 
     def show_guide(self) -> None:
         """Show the guide."""
-        from zinc_margin.desktop.shell.guidance import guide_dialog
-
         guide_dialog(self._window).show()
 
     def show_log(self) -> None:
         """Show the recorded failures."""
-        from zinc_margin.desktop.shell.guidance import log_dialog
-
         log_dialog(self._window).show()
 
     def show_keys(self) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from functools import partial
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QKeySequence, QMouseEvent, QShortcut
@@ -11,6 +12,7 @@ from PySide6.QtWidgets import QGridLayout, QWidget
 
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import text
+from zinc_margin.desktop.widgets.refusals import carry_out
 from zinc_margin.measure.tables import table
 
 
@@ -78,4 +80,5 @@ def bind(parent: QWidget, calls: Mapping[str, Callable[[], object]]) -> None:
     if odd := {act for _, act in bound} ^ set(calls):
         raise ValueError(f"keys and actions do not match: {', '.join(sorted(odd))}")
     for sequence, act in bound:
-        QShortcut(QKeySequence(sequence), parent, activated=calls[act])  # type: ignore[call-overload]
+        shortcut = QShortcut(QKeySequence(sequence), parent)
+        shortcut.activated.connect(partial(carry_out, parent, calls[act]))

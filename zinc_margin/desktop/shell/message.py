@@ -11,10 +11,10 @@ from PySide6.QtCore import QProcess
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QWidget
 
+from zinc_margin.desktop.model.events import Event, Said, Withdrawn
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import Link, text
 from zinc_margin.keeping import log
-from zinc_margin.measure.errors import ZincError
 
 
 class Message(QWidget):
@@ -28,12 +28,23 @@ class Message(QWidget):
         self.label = text("", literal=True)
         self.label.setAccessibleName("Message")
         row.addWidget(self.label, 1)
-        self._offered: Callable[[], object] = lambda: None
+        self._offered: Callable[[], object] | None = None
         self.offered = Link("", self._take_offer)
         self.offered.setVisible(False)
         row.addWidget(self.offered)
         row.addWidget(Link("understood", self.dismiss, "Esc"))
         self.setVisible(False)
+
+    def hear(self, event: Event) -> None:
+        """Show what is said to the user, and drop what no longer applies."""
+        if isinstance(event, Withdrawn):
+            self.withdraw(event.sentence)
+        elif isinstance(event, Said):
+            self.say(event.sentence)
+            if event.remedy is not None:
+                self._offered = event.remedy
+                self.offered.setText(event.label)
+                self.offered.setVisible(True)
 
     def say(self, sentence: str) -> None:
         """Add a sentence; the last four remain visible."""
@@ -49,16 +60,10 @@ class Message(QWidget):
             if not self._said:
                 self.dismiss()
 
-    def offer(self, sentence: str, words: str, call: Callable[[], object]) -> None:
-        """Show a sentence with one remedy to click."""
-        self.say(sentence)
-        self._offered = call
-        self.offered.setText(words)
-        self.offered.setVisible(True)
-
     def _take_offer(self) -> None:
         self.dismiss()
-        self._offered()
+        if self._offered is not None:
+            self._offered()
 
     def dismiss(self) -> None:
         """Close the message."""
@@ -72,8 +77,8 @@ class Message(QWidget):
         painter.fillRect(0, 0, 4, self.height(), QColor(theme.tones().accent))
 
 
-class Refusals:
-    """Shows errors that nothing else has handled; the docket is then unchanged.
+class Failures:
+    """Shows and logs errors of the program; the docket is then unchanged.
 
     Parameters
     ----------
@@ -88,9 +93,6 @@ class Refusals:
     def _take(
         self, kind: type[BaseException], why: BaseException, trace: TracebackType | None
     ) -> None:
-        if isinstance(why, ZincError):
-            self._say(str(why))
-            return
         self._before(kind, why, trace)
         if isinstance(why, Exception):
             self._say(f"{log.record(why)} Your decisions are kept.")

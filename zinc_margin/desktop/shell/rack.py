@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from functools import partial
 
 from PySide6.QtCore import QMimeData, QPoint, QRect, QSize, Qt, QUrl, Signal
 from PySide6.QtGui import (
@@ -30,7 +31,16 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zinc_margin.desktop.model.events import (
+    ALL_LINES,
+    ActiveChanged,
+    ChosenChanged,
+    DocketChanged,
+    PhotosChanged,
+    PixelsChanged,
+)
 from zinc_margin.desktop.model.table import Print, Table
+from zinc_margin.desktop.services.shell import Shell
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.context_menus import Entry, with_menu
 from zinc_margin.desktop.widgets.imaging import cropped_preview
@@ -42,6 +52,7 @@ _TALLEST = 62
 _WIDEST = 150
 _SMALLEST = 10
 _MIME = "application/x-zinc-margin-print"
+_SHOWS = (ActiveChanged, ChosenChanged, DocketChanged, PhotosChanged, PixelsChanged)
 _CTRL, _SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 
 
@@ -159,11 +170,9 @@ class RackPrint(QAbstractButton):
 class Rack(QScrollArea):
     """All open photos, side by side."""
 
-    def __init__(
-        self, table: Table, stop: Callable[[], object], make: Callable[[], object]
-    ) -> None:
+    def __init__(self, table: Table, shell: Shell) -> None:
         super().__init__()
-        self.table, self._make = table, make
+        self.table, self._make = table, shell.make
         self.coming: tuple[str, ...] = ()
         self.setFixedHeight(theme.px(HEIGHT))
         self.setWidgetResizable(True)
@@ -176,7 +185,7 @@ class Rack(QScrollArea):
         self._row = QHBoxLayout(self._ground)
         self._row.setContentsMargins(14, 0, 14, 0)
         self._row.setSpacing(4)
-        self._coming = Coming(stop)
+        self._coming = Coming(shell.stop_demo)
         self._row.addWidget(self._coming)
         self._row.addStretch(1)
         self.setWidget(self._ground)
@@ -186,23 +195,25 @@ class Rack(QScrollArea):
             button.setAccessibleName(f"More photos {name} these")
             button.setToolTip(f"There are more photos {name} these")
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            button.clicked.connect(lambda _=False, way=way: self._go_on(way))
+            button.clicked.connect(partial(self._go_on, way))
         bar = self.horizontalScrollBar()
         bar.valueChanged.connect(self._show_more)
         bar.rangeChanged.connect(self._show_more)
         self.buttons: list[RackPrint] = []
         self.setAcceptDrops(True)
+        table.observe(self.refresh, *_SHOWS, lines=ALL_LINES - {"file"})
 
     def refresh(self) -> None:
         """Update the prints."""
         prints = self.table.prints
+        self.setVisible(bool(prints or self.coming))
         while len(self.buttons) < len(prints):
             index = len(self.buttons)
-            button = RackPrint(lambda index=index: self.table.close(index))  # type: ignore[misc]
-            button.clicked.connect(lambda _=False, index=index: self._choose(index))
+            button = RackPrint(partial(self.table.close, index))
+            button.clicked.connect(partial(self._choose, index))
             self._row.insertWidget(index, button)
-            button.picked.connect(lambda upto, index=index: self._pick(index, upto))
-            with_menu(button, lambda at, index=index: self._menu(index))  # type: ignore[misc]
+            button.picked.connect(partial(self._pick, index))
+            with_menu(button, partial(self._menu, index))
             self.buttons.append(button)
         while len(self.buttons) > len(prints):
             button = self.buttons.pop()
@@ -221,8 +232,9 @@ class Rack(QScrollArea):
         """Show outlines of photos that are still being drawn."""
         self.coming = names
         self._coming.show_names(names, share)
+        self.setVisible(bool(self.table.prints or names))
 
-    def _menu(self, index: int) -> Iterator[Entry]:
+    def _menu(self, index: int, at: QPoint) -> Iterator[Entry]:
         """Yield the actions for a photo."""
         one = self.table.prints[index]
         self.table.activate(index)
@@ -230,18 +242,16 @@ class Rack(QScrollArea):
         yield "Make file", self._make
         yield (
             "Add to the selection" if not chosen else "Remove from the selection",
-            lambda: self._pick(index, False),
+            partial(self._pick, index, False),
         )
         yield "New version", self.table.add_version
         yield "", None
         last = len(self.table.prints) - 1
-        yield "Move left", None if not index else lambda: self.table.move(index, index - 1)
-        yield "Move right", None if index == last else lambda: self.table.move(index, index + 1)
-        yield (
-            "Show in its folder",
-            lambda: QDesktopServices.openUrl(QUrl.fromLocalFile(str(one.facts.path.parent))),
-        )
-        yield "Close", lambda: self.table.close(index)
+        yield "Move left", partial(self.table.move, index, index - 1) if index else None
+        yield "Move right", None if index == last else partial(self.table.move, index, index + 1)
+        folder = QUrl.fromLocalFile(str(one.facts.path.parent))
+        yield "Show in its folder", partial(QDesktopServices.openUrl, folder)
+        yield "Close", partial(self.table.close, index)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if event.mimeData().hasFormat(_MIME):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from contextlib import suppress
 from functools import partial
 from operator import methodcaller
@@ -23,18 +23,13 @@ from PySide6.QtWidgets import (
 )
 
 from zinc_margin.desktop.dialogs.dialogs import Dialogs
-from zinc_margin.desktop.margin.actions import Actions
 from zinc_margin.desktop.margin.bodies import SizeBody
 from zinc_margin.desktop.margin.column import Margin
 from zinc_margin.desktop.margin.crop_body import CropBody
 from zinc_margin.desktop.model.events import (
     ActiveChanged,
-    ChosenChanged,
     DocketChanged,
     Event,
-    LineOpened,
-    OwnChanged,
-    ViewChanged,
 )
 from zinc_margin.desktop.model.session import Remembered
 from zinc_margin.desktop.model.table import Table
@@ -48,11 +43,11 @@ from zinc_margin.desktop.services.opening import Opening
 from zinc_margin.desktop.services.preparation import GettingReady
 from zinc_margin.desktop.services.work import Lane
 from zinc_margin.desktop.shell import keys
-from zinc_margin.desktop.shell.benches import Asks, Benches
+from zinc_margin.desktop.shell.benches import Benches
 from zinc_margin.desktop.shell.guidance import Guidance
-from zinc_margin.desktop.shell.message import Message, Refusals
+from zinc_margin.desktop.shell.message import Failures, Message
 from zinc_margin.desktop.shell.rack import Rack
-from zinc_margin.desktop.shell.words_row import Calls, WordsRow
+from zinc_margin.desktop.shell.words_row import WordsRow
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.docket import racks
 from zinc_margin.docket.docket import LINES
@@ -77,11 +72,6 @@ _TITLE_PX = 40
 """Estimated height of the desktop's title bar, in px, before the window is shown."""
 
 
-_NOT_THE_RACKS = (LineOpened, ViewChanged, OwnChanged)
-_NOT_THE_MARGINS = (ChosenChanged,)
-"""Events that need no redraw of rack and margin."""
-
-
 class Window(QMainWindow):
     """The program's window."""
 
@@ -91,35 +81,20 @@ class Window(QMainWindow):
         self.table = table or Table()
         if self.remembered.units is not None:
             self.table.use_units(self.remembered.units)
-        self.reading, self.rendering = Lane(keeps_all=True), Lane()
+        say = self.table.say
+        self.reading, self.rendering = Lane(keeps_all=True, say=say), Lane()
         # A printer that is switched off answers after twenty seconds; photos must open meanwhile.
-        self.network = Lane(keeps_all=True)
+        self.network = Lane(keeps_all=True, say=say)
         self.dialogs = Dialogs(self)
-        self.goals = GoalNames(self.reading, lambda: self._soon.start())
-        self.drafts = Drafts(
-            self,
-            self.table,
-            lambda why: self.message.say(why),
-            lambda *offered: self.message.offer(*offered),
-        )
-        self.opening = Opening(
-            self,
-            self.table,
-            self.reading,
-            lambda why: self.message.say(why),
-            self.drafts,
-            self.remembered,
-        )
-        self.demo = DemoLane(
-            self.open_photos,
-            self.opening.read_anew,
-            self._demo_coming,
-            lambda why: self.message.say(why),
-        )
-        self.clipboard = Clipboard(
-            self.table, self.reading, self.open_photos, lambda why: self.message.say(why)
-        )
-        self._asked = self._needs = False
+        self.goals = GoalNames(self.reading, self.table.name_changed)
+        self.goal = self.goals.path
+        self.drafts = Drafts(self, self.table)
+        self.opening = Opening(self, self.table, self.reading, self.drafts, self.remembered)
+        self.open_photos, self.ask_for_page = self.opening.open_photos, self.opening.ask_for_page
+        self.demo = DemoLane(self.opening, self._demo_coming)
+        self.look_at_demo = self.demo.look
+        self.clipboard = Clipboard(self.table, self.reading, self.open_photos)
+        self._asked = False
         self.setWindowTitle("Zinc Margin")
         self.setMinimumSize(QSize(960, 600))
         self._take_place()
@@ -127,25 +102,35 @@ class Window(QMainWindow):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         with theme.without_style():
             self._build()
-        self.refusals = Refusals(self.message.say)
+        self.failures = Failures(self.table.say)
         log.describe(self._docket_text)
         self.setFocus()
         application = QApplication.instance()
         assert isinstance(application, QApplication)
         application.focusChanged.connect(self._keep_focus)
         keys.bind(self, self._keyed())
-        self._changes: list[Event] = []
         self.table.subscribe(self._on_change)
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(0)
-        self._soon.timeout.connect(self._refresh)
+        self._soon.timeout.connect(self.table.observers.draw)
+        self.table.observers.schedule = self._soon.start
         self._waited = 0
         self._watch = QTimer(self)
         self._watch.setInterval(_LOOK_MS)
         self._watch.timeout.connect(self._say_working)
         self._watch.start()
-        self._refresh()
+        self.draw_all()
+        self.table.say_broken()
+
+    def draw_all(self) -> None:
+        """Draw every view now."""
+        self.table.observers.redraw()
+        self.table.observers.draw()
+
+    def show_refusal(self, why: str) -> None:
+        """Show a refusal that no other part shows."""
+        self.table.say(why)
 
     def _keep_focus(self, old: QWidget | None, new: QWidget | None) -> None:
         """Take the focus when its widget disappears: Qt would give it to the next one.
@@ -168,84 +153,46 @@ class Window(QMainWindow):
         column = QVBoxLayout(whole)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        self.words = WordsRow(self.table, self._calls())
+        self.words = WordsRow(self.table, self)
         column.addWidget(self.words)
         row = QHBoxLayout()
         row.setSpacing(0)
         column.addLayout(row, 1)
-        self.margin = Margin(self.table, self._actions())
+        self.margin = Margin(self.table, self)
         self.making = Making(self.table, self.margin.foot, self.goals.forget)
         row.addWidget(self.margin)
         right = QVBoxLayout()
         right.setSpacing(0)
-        self.rack = Rack(self.table, lambda: self.demo.stop(), self.make)
+        self.rack = Rack(self.table, self)
         right.addWidget(self.rack)
-        self.benches = Benches(
-            self.table,
-            self.rendering,
-            Asks(
-                self.ask_for_photos,
-                self.look_at_demo,
-                lambda: self.remembered.recent,
-                lambda name: self.open_photos([name]),
-                self.show_needs,
-                self._show_place,
-                self.goals.path,
-                lambda sentence: self.message.say(sentence),
-            ),
-        )
+        self.benches = Benches(self.table, self.rendering, self)
         right.addWidget(self.benches, 1)
         self.message = Message()
+        self.table.subscribe(self.message.hear)
         right.addWidget(self.message)
-        self.guidance = Guidance(self, self.table, self.margin, self.message)
+        self.guidance = Guidance(self, self.table, self.margin)
         row.addLayout(right, 1)
         self.setCentralWidget(whole)
 
-    def _actions(self) -> Actions:
-        return Actions(
-            make=self.make,
-            stop=self.stop_making,
-            print_it=self.dialogs.print_it,
-            made_before=self.dialogs.made_before,
-            forget_made=self.dialogs.forget_made,
-            ask_printers=self.dialogs.ask_printers,
-            show_folder=self._show_folder,
-            choose_folder=self._choose_folder,
-            show_place=self._show_place,
-            ask_for_page=self.opening.ask_for_page,
-            begin_crop=self.begin_crop,
-            find_subject=self.find_subject,
-            make_strip=self.dialogs.make_strip,
-            lay_together=self.dialogs.lay_together,
-            show_batch=self.dialogs.show_batch,
-            show_presets=self.dialogs.show_presets,
-            send=self.dialogs.send_written,
-            goal=self.goals.path,
-            say=lambda why: self.message.say(why) if why else None,
-            offer=lambda *offered: self.message.offer(*offered),
-            explain=lambda line: self.guidance.explain(line),
-        )
+    # help
 
-    def _calls(self) -> Calls:
-        return Calls(
-            open_photos=self.ask_for_photos,
-            open_folder=self.ask_for_folder,
-            look_at_demo=self.look_at_demo,
-            keep_together=self.ask_for_rack_file,
-            recent=lambda: self.remembered.recent,
-            open_one=lambda name: self.open_photos([name]),
-            forget_recent=self.forget_recent,
-            presets=self.dialogs.show_presets,
-            batch=self.dialogs.show_batch,
-            undo=self.table.undo,
-            redo=self.table.redo,
-            dim=self.use_dim,
-            find=lambda: self.guidance.find_control(),
-            explain=lambda: self.guidance.explain_line(),
-            keys=lambda: self.guidance.show_keys(),
-            guide=lambda: self.guidance.show_guide(),
-            log=lambda: self.guidance.show_log(),
-        )
+    def explain(self, line: str) -> None:
+        self.guidance.explain(line)
+
+    def explain_line(self) -> None:
+        self.guidance.explain_line()
+
+    def find_control(self) -> None:
+        self.guidance.find_control()
+
+    def show_keys(self) -> None:
+        self.guidance.show_keys()
+
+    def show_guide(self) -> None:
+        self.guidance.show_guide()
+
+    def show_log(self) -> None:
+        self.guidance.show_log()
 
     def _take_place(self) -> None:
         """Restore the window's last position, as far as the screen allows."""
@@ -293,9 +240,9 @@ class Window(QMainWindow):
             "undo": table.undo,
             "redo": table.redo,
             "close": self.close_photo,
-            "photo before": lambda: table.activate(table.active - 1),
-            "photo after": lambda: table.activate(table.active + 1),
-            "choose all": plain(lambda: table.choose(table.prints)),
+            "photo before": partial(table.activate_next, -1),
+            "photo after": partial(table.activate_next, 1),
+            "choose all": plain(table.choose_all),
             "rotate size": plain(size.swap),
             "quarter left": self.in_crop(crop.left.click),
             "quarter right": self.in_crop(crop.right.click),
@@ -328,33 +275,8 @@ class Window(QMainWindow):
         if isinstance(event, ActiveChanged):
             self.opening.read_again()
             self.goals.forget()
-        self._changes.append(event)
-        self._soon.start()
-
-    def _refresh(self) -> None:
-        """Redraw the parts that depend on the changes; everything if unknown."""
-        changes, self._changes = self._changes, []
-        if not changes or any(not isinstance(each, _NOT_THE_MARGINS) for each in changes):
-            self.margin.refresh()
-        if not changes or any(not isinstance(each, _NOT_THE_RACKS) for each in changes):
-            self.rack.refresh()
-        self.margin.setVisible(self.table.current is not None)
-        self._needs = self._needs and self.table.current is None
-        self.rack.setVisible(self.table.current is not None or bool(self.rack.coming))
-        self.words.refresh()
-        bench = self.benches.at_line(self._needs)
-        self.benches.setCurrentWidget(bench)
-        self.benches.setVisible(True)
-        bench.refresh()  # type: ignore[attr-defined]
-        if self.table.trouble:
-            self.message.say(self.table.trouble)
-            self.table.trouble = ""
 
     # opening
-
-    def open_photos(self, paths: Sequence[str | Path]) -> None:
-        """Open photos and folders of photos; report and skip unreadable ones."""
-        self.opening.open_photos(paths)
 
     def close_photo(self) -> None:
         if self.table.current is not None:
@@ -368,10 +290,12 @@ class Window(QMainWindow):
         if one is None or one.photo is None:
             return
         codes = one.photo.codes
-        self.reading.run(
-            lambda job: found_subject(codes),
-            lambda found: tell(found) if self.table.current is one else None,
-        )
+
+        def done(found: Found | None) -> None:
+            if self.table.current is one:
+                tell(found)
+
+        self.reading.run(lambda job: found_subject(codes), done)
 
     def ask_for_photos(self) -> None:
         """Ask which photos to open."""
@@ -388,24 +312,23 @@ class Window(QMainWindow):
         one = self.table.current
         return str(one.facts.path.parent) if one else self.remembered.folder or str(Path.home())
 
-    def look_at_demo(self) -> None:
-        """Open the demo; missing pictures follow one by one."""
-        self.demo.look()
+    def stop_demo(self) -> None:
+        """Stop drawing the demo; finished pictures are kept."""
+        self.demo.stop()
 
     def _demo_coming(self, names: tuple[str, ...], share: float) -> None:
         """Show the demo pictures that are still being drawn."""
         self.rack.show_coming(names, share)
-        self._soon.start()
 
     def show_needs(self, there: bool) -> None:
         """Show the pixels that sizes need while no photo is open, or go back."""
-        self._needs = there
-        self._refresh()
+        self.benches.shows_needs = there
+        self.benches.refresh()
 
     def forget_recent(self) -> None:
         """Clear the list of recent photos."""
         self.remembered.forget_recent()
-        self._soon.start()
+        self.benches.refresh()
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if event.mimeData().hasUrls():
@@ -434,9 +357,9 @@ class Window(QMainWindow):
 
         def done(path: Path) -> None:
             self.drafts.keep(one, stands)
-            self.message.say(f"The print settings are saved in {path.name}, next to the photo.")
+            self.table.say(f"The print settings are saved in {path.name}, next to the photo.")
 
-        self.drafts.lane.run(lambda job: write(), done, lambda why: self.message.say(str(why)))
+        self.drafts.lane.run(lambda job: write(), done)
 
     def ask_for_rack_file(self) -> None:
         """Ask for a file for all open photos."""
@@ -460,9 +383,9 @@ class Window(QMainWindow):
         write = self.table.keep_rack(path)
 
         def done(path: Path) -> None:
-            self.message.say(f"The open photos are listed in {path.name}. Open it like a photo.")
+            self.table.say(f"The open photos are listed in {path.name}. Open it like a photo.")
 
-        self.drafts.lane.run(lambda job: write(), done, lambda why: self.message.say(str(why)))
+        self.drafts.lane.run(lambda job: write(), done)
 
     def stop_making(self) -> None:
         """Cancel a step in the crop, cancel the file being made, or close a message."""
@@ -475,7 +398,7 @@ class Window(QMainWindow):
         def done(gone: list[Path]) -> None:
             if gone:
                 names_ = ", ".join(str(part.parent) for part in gone)
-                self.message.say(
+                self.table.say(
                     f"An incomplete file in {names_} was removed; its photo and print "
                     "settings are unchanged."
                 )
@@ -484,7 +407,7 @@ class Window(QMainWindow):
 
     def get_ready(self) -> None:
         """Compile in the background any loops not yet compiled on this machine."""
-        GettingReady(self, self.message.say, self.message.withdraw)
+        GettingReady(self, self.table)
 
     @property
     def busy(self) -> bool:
@@ -504,12 +427,12 @@ class Window(QMainWindow):
             self.demo.lane,
         )
 
-    def _show_folder(self) -> None:
+    def show_folder(self) -> None:
         written = self.making.written
         if written is not None:
             QDesktopServices.openUrl(QUrl.fromLocalFile(str(written.path.parent)))
 
-    def _choose_folder(self) -> None:
+    def choose_folder(self) -> None:
         one = self.table.current
         if one is not None:
             start = one.docket.file.folder or str(one.facts.path.parent)
@@ -523,7 +446,7 @@ class Window(QMainWindow):
         """Start drawing a level line, or marking the subject."""
         if self.table.current is not None:
             self.table.open_line("crop")
-            self._refresh()
+            self.table.observers.draw()
             self.benches.crop.begin(mode)
 
     def in_crop(self, call: Callable[[], object]) -> Callable[[], None]:
@@ -539,14 +462,14 @@ class Window(QMainWindow):
         """Limit a key to the loupe."""
         return self.unless_typing(lambda: call(self.benches.loupe))
 
-    def _show_place(self, x: int, y: int) -> None:
+    def show_place(self, x: int, y: int) -> None:
         """Show a place of the upright photo in the loupe."""
         one = self.table.current
         if one is None:
             return
         place = on_print(one.plan(), x, y)
         if place is None:
-            self.message.say(
+            self.table.say(
                 "That place is outside the frame, so it is not on this print. You can see it "
                 "in Crop."
             )
@@ -580,7 +503,7 @@ class Window(QMainWindow):
         assert isinstance(application, QApplication)
         self.remembered.dim = dim
         theme.apply(application, dim)
-        self._refresh()
+        self.draw_all()
 
     def end(self) -> None:
         """Close without a question: the program was told to end."""
@@ -591,7 +514,7 @@ class Window(QMainWindow):
         batches = [each for each in self.findChildren(QDialog) if getattr(each, "under_way", False)]
         if (self.making.under_way or batches) and not self._asked:
             self._asked = True
-            self.message.offer(
+            self.table.offer(
                 "A file is being made. Closing stops it and removes it; your print settings "
                 "are kept.",
                 "stop it and close",
@@ -604,7 +527,7 @@ class Window(QMainWindow):
                 dialog.done(QDialog.DialogCode.Rejected)
         self._soon.stop()
         self._watch.stop()
-        self.refusals.close()
+        self.failures.close()
         self.drafts.close()
         self.benches.stop()
         for lane in self._lanes:

@@ -3,56 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QWidget
 
+from zinc_margin.desktop.model.events import (
+    ActiveChanged,
+    DocketChanged,
+    PhotosChanged,
+    UnitsChanged,
+)
 from zinc_margin.desktop.model.table import Table
+from zinc_margin.desktop.services.shell import Shell
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import Switch, text
+from zinc_margin.desktop.widgets.refusals import carry_out
 from zinc_margin.measure.words import UNITS_SHOWN
 
 Act = Callable[[], None]
-
-
-@dataclass(frozen=True)
-class Calls:
-    """The words' actions.
-
-    Attributes
-    ----------
-    open_photos, open_folder, look_at_demo, keep_together : callable
-    recent : callable
-        Returns the recent photos.
-    open_one : callable
-        Opens a recent photo.
-    forget_recent : callable
-    presets, batch, undo, redo : callable
-    dim : callable
-        Receives whether to use the dim theme.
-    find, explain, keys, guide, log : callable
-    """
-
-    open_photos: Act
-    open_folder: Act
-    look_at_demo: Act
-    keep_together: Act
-    recent: Callable[[], list[str]]
-    open_one: Callable[[str], None]
-    forget_recent: Act
-    presets: Act
-    batch: Act
-    undo: Act
-    redo: Act
-    dim: Callable[[bool], None]
-    find: Act
-    explain: Act
-    keys: Act
-    guide: Act
-    log: Act
 
 
 class Word(QPushButton):
@@ -65,46 +35,48 @@ class Word(QPushButton):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAutoDefault(False)
         if pressed is not None:
-            self.clicked.connect(lambda: pressed())
+            self.clicked.connect(partial(carry_out, self, pressed))
 
 
 class WordsRow(QWidget):
     """Open, recent, presets, batch, undo, redo; units, light or dim, find, help."""
 
-    def __init__(self, table: Table, calls: Calls) -> None:
+    def __init__(self, table: Table, shell: Shell) -> None:
         super().__init__()
-        self.table, self._calls = table, calls
+        self.table, self._shell = table, shell
         self.setObjectName("words")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setFixedHeight(theme.px(32))
         line = QHBoxLayout(self)
         line.setContentsMargins(8, 0, 10, 1)
         line.setSpacing(2)
-        self.open = Word("open …", "Open photos (Ctrl+O), or drop them here", calls.open_photos)
+        self.open = Word("open …", "Open photos (Ctrl+O), or drop them here", shell.ask_for_photos)
         self.recent = Word("recent", "Recent photos; a whole folder; the demo")
         menu = QMenu(self.recent)
-        menu.aboutToShow.connect(lambda: self._fill_recent(menu))
+        menu.aboutToShow.connect(partial(self._fill_recent, menu))
         self.recent.setMenu(menu)
-        self.presets = Word("presets …", "Apply, save, import and export presets", calls.presets)
-        self.batch = Word("batch …", "Make the files of all open photos (Ctrl+R)", calls.batch)
-        self.undo = Word("undo", "Undo a decision (Ctrl+Z)", calls.undo)
-        self.redo = Word("redo", "Redo it (Ctrl+Shift+Z)", calls.redo)
+        self.presets = Word(
+            "presets …", "Apply, save, import and export presets", shell.dialogs.show_presets
+        )
+        self.batch = Word(
+            "batch …", "Make the files of all open photos (Ctrl+R)", shell.dialogs.show_batch
+        )
+        self.undo = Word("undo", "Undo a decision (Ctrl+Z)", table.undo)
+        self.redo = Word("redo", "Redo it (Ctrl+Shift+Z)", table.redo)
         self.units = Switch("Units", tuple((one, one) for one in UNITS_SHOWN), table.use_units)
         self.units.setToolTip("Centimetres, inches, or centimetres with pixels per centimetre (U)")
-        self.tone = Switch(
-            "Window", (("light", "light"), ("dim", "dim")), lambda key: calls.dim(key == "dim")
-        )
+        self.tone = Switch("Window", (("light", "light"), ("dim", "dim")), self._take_tone)
         self.tone.setToolTip("Dim for a dark room (D)")
-        self.seek = Word("find", "Find a control by name (Ctrl+F)", calls.find)
+        self.seek = Word("find", "Find a control by name (Ctrl+F)", shell.find_control)
         self.help = Word("help", "This line, the keys, the guide")
         helps = QMenu(self.help)
         for shown, call in (
-            ("What is this line?\tF1", calls.explain),
-            ("Find a control …\tCtrl+F", calls.find),
-            ("Keys\t?", calls.keys),
-            ("The guide", calls.guide),
-            ("Log of failures", calls.log),
-            ("Open the demo", calls.look_at_demo),
+            ("What is this line?\tF1", shell.explain_line),
+            ("Find a control …\tCtrl+F", shell.find_control),
+            ("Keys\t?", shell.show_keys),
+            ("The guide", shell.show_guide),
+            ("Log of failures", shell.show_log),
+            ("Open the demo", shell.look_at_demo),
         ):
             helps.addAction(shown, call)
         self.help.setMenu(helps)
@@ -122,6 +94,11 @@ class WordsRow(QWidget):
         for each in aside:
             line.addWidget(each)
             line.addSpacing(8)
+        kinds = (ActiveChanged, DocketChanged, PhotosChanged, UnitsChanged)
+        table.observe(self.refresh, *kinds)
+
+    def _take_tone(self, key: str) -> None:
+        self._shell.use_dim(key == "dim")
 
     def refresh(self) -> None:
         """Disable words that cannot be used now."""
@@ -135,20 +112,21 @@ class WordsRow(QWidget):
 
     def _fill_recent(self, menu: QMenu) -> None:
         menu.clear()
-        for name in self._calls.recent():
+        recent = self._shell.remembered.recent
+        for name in recent:
             path = Path(name)
             menu.addAction(
-                f"{path.name}\t{_short(path.parent)}", partial(self._calls.open_one, name)
+                f"{path.name}\t{_short(path.parent)}", partial(self._shell.open_photos, [name])
             )
-        if self._calls.recent():
-            menu.addAction("Forget these", self._calls.forget_recent)
+        if recent:
+            menu.addAction("Forget these", self._shell.forget_recent)
             menu.addSeparator()
-        menu.addAction("Open a folder …", self._calls.open_folder)
+        menu.addAction("Open a folder …", self._shell.ask_for_folder)
         keep = menu.addAction(
-            "Save the open photos as one list …\tCtrl+Shift+S", self._calls.keep_together
+            "Save the open photos as one list …\tCtrl+Shift+S", self._shell.ask_for_rack_file
         )
         keep.setEnabled(self.table.current is not None)
-        menu.addAction("Open the demo", self._calls.look_at_demo)
+        menu.addAction("Open the demo", self._shell.look_at_demo)
 
 
 def _short(folder: Path) -> str:

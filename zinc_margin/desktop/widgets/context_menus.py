@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from functools import partial
 
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QMenu, QWidget
+
+from zinc_margin.desktop.widgets.refusals import carry_out
 
 Entry = tuple[str, Callable[[], object] | None]
 
@@ -40,5 +43,5 @@ def menu_of(parent: QWidget, entries: Iterable[Entry]) -> QMenu:
         if call is None:
             action.setEnabled(False)
         else:
-            action.triggered.connect(lambda _=False, call=call: call())
+            action.triggered.connect(partial(carry_out, menu, call))
     return menu

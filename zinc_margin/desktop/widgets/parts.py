@@ -27,7 +27,8 @@ from PySide6.QtWidgets import (
 )
 
 from zinc_margin.desktop.widgets import theme
-from zinc_margin.measure.errors import BadRequest
+from zinc_margin.desktop.widgets.refusals import carry_out, show_refusal
+from zinc_margin.measure.errors import ZincError
 from zinc_margin.measure.words import local
 
 LABEL_WIDTH = 94
@@ -84,7 +85,11 @@ class Link(QPushButton):
         self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         self.setToolTip(help_)
         self.setAutoDefault(False)  # Return accepts the typed value without pressing a button
-        self.clicked.connect(lambda: pressed())
+        self._pressed = pressed
+        self.clicked.connect(self._carry_out)
+
+    def _carry_out(self) -> None:
+        carry_out(self, self._pressed)
 
 
 class FolderLink(Link):
@@ -115,7 +120,7 @@ class Field(QLineEdit):
     name : str
         For assistive technology.
     take : callable
-        Receives the text; raises BadRequest with the sentence to show.
+        Receives the text; raises a ZincError with the sentence to show.
     help_ : str
         The tooltip.
     """
@@ -129,7 +134,6 @@ class Field(QLineEdit):
         self.setAccessibleName(name)
         self._take = take
         self._shown = ""
-        self.said: Callable[[str], None] = lambda _: None
         self.literal = False
         if width is not None:
             self.setFixedWidth(theme.px(width))
@@ -165,7 +169,7 @@ class Field(QLineEdit):
         self.setModified(False)
         try:
             self._take(typed)
-        except BadRequest as why:
+        except ZincError as why:
             self._mark(str(why))
         else:
             self._mark("")
@@ -175,10 +179,15 @@ class Field(QLineEdit):
         self.setProperty("wrong", bool(why))
         self.setToolTip(why or self._help)
         self.setAccessibleDescription(why)
-        self.said(why)
+        if changed or why:
+            show_refusal(self, why)
         if changed:
             self.style().unpolish(self)
             self.style().polish(self)
+
+
+def accept_any(typed: str) -> None:
+    """Accept any text, for a field that is read when a button is pressed."""
 
 
 class Choice(QComboBox):
@@ -197,10 +206,12 @@ class Choice(QComboBox):
             self.setFixedWidth(theme.px(width))
         for key, shown in words:
             self.addItem(shown, key)
-        self.said: Callable[[str], None] = lambda _: None
-        self._value = ""
-        self.activated.connect(lambda index: _apply(self, take, self.itemData(index)))
+        self._value, self._take = "", take
+        self.activated.connect(self._choose)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def _choose(self, index: int) -> None:
+        _apply(self, self._take, self.itemData(index))
 
     def show_value(self, key: str) -> None:
         """Show the docket's value."""
@@ -262,19 +273,24 @@ class Switch(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        self.said: Callable[[str], None] = lambda _: None
         self.value = words[0][0]
+        self._take = take
         self._group = QButtonGroup(self)
+        self._group.buttonClicked.connect(self._choose)
         self._buttons: dict[str, QRadioButton] = {}
         for key, shown in words:
             button = QRadioButton(shown)
             button.setObjectName("choice")
             button.setAccessibleName(f"{name}: {shown}")
-            button.clicked.connect(lambda _=False, key=key: _apply(self, take, key))
             self._group.addButton(button)
             self._buttons[key] = button
             row.addWidget(button)
         row.addStretch(1)
+
+    def _choose(self, pressed: object) -> None:
+        for key, button in self._buttons.items():
+            if button is pressed:
+                _apply(self, self._take, key)
 
     def show_value(self, key: str) -> None:
         """Show the docket's value."""
@@ -297,11 +313,11 @@ def _apply(part: Choice | Switch, take: Callable[[str], None], key: str) -> None
     before = part.value
     try:
         take(key)
-    except BadRequest as why:
-        part.said(str(why))
+    except ZincError as why:
+        show_refusal(part, str(why))
         part.show_value(before)
     else:
-        part.said("")
+        show_refusal(part, "")
 
 
 class NoteBox(QWidget):
