@@ -96,8 +96,8 @@ def prints() -> dict[str, tuple[str, Docket]]:
         "reeds.jpg",
         of(
             "50x33cm",
-            pixels={"method": "ai-fine", "choice": "resample"},
-            sharpen={"grain": Fraction(40), "paper": "matt"},
+            pixels={"method": "ai-fine", "choice": "resample", "grain": Fraction(40)},
+            sharpen={"paper": "matt"},
         ),
     )
     result["reduced, 8-bit"] = (

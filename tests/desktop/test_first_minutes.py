@@ -408,16 +408,18 @@ def test_a_line_divides_one_picture(opened):
     assert not panes.swapped
 
 
-def test_a_repair_set_to_nothing_stays_in_sight(opened):
+def test_a_press_on_a_repair_opens_it(opened):
     opened.table.open_line("pixels")
     settled(opened)
     body = opened.margin.bodies["pixels"]
-    body._more.click()
-    type_into(body.mends["clean"].figure, "40")
+    assert not body.repairs["clean"].isVisible()
+    body.names["clean"].click()
+    type_into(body.repairs["clean"].figure, "40")
     settled(opened)
-    type_into(body.mends["clean"].figure, "0")
+    assert body.names["clean"].text() == "JPEG artefacts 40 %"
+    type_into(body.repairs["clean"].figure, "0")
     settled(opened)
-    assert body.mends["clean"].isVisible()
+    assert body.repairs["clean"].isVisible() and body.names["clean"].text() == "JPEG artefacts"
 
 
 # what is remembered

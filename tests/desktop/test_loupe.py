@@ -102,7 +102,7 @@ def test_any_against_any(loupe, tmp_path):
     bench.add_file(tmp_path / "bad.json")
     assert "JSON" in bench.sentence.text()
     for count in range(6):
-        loupe.table.decide("pixels", crisp=Fraction(count))
+        loupe.table.decide("pixels", edges=Fraction(count))
         bench.keep_candidate()
     assert len(bench.shelf.candidates[one]) == 4
 

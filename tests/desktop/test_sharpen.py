@@ -23,9 +23,11 @@ from zinc_margin.plan.crop.places import on_print
 LEFT = Qt.MouseButton.LeftButton
 
 
-def choose(choice, key):
-    choice.setCurrentIndex(choice.findData(key))
-    choice.activated.emit(choice.currentIndex())
+def choose(part, words):
+    """Press a part of the sentence, and one entry of its menu."""
+    part.choices.aboutToShow.emit()
+    (entry,) = (each for each in part.choices.actions() if each.text() == words)
+    entry.trigger()
 
 
 def shown(window, pane):
@@ -46,11 +48,11 @@ def test_paper_process_and_a_figure_of_ones_own(opened, sharpen):
     plan = opened.table.current.plan
     choose(sharpen.paper, "canvas")
     before = plan().sharpen.paper_mm
-    choose(sharpen.process, "press-85")
+    choose(sharpen.process, "press, 85 lines")
     settled(opened)
     assert plan().sharpen.paper_mm > before and "press, 85" in sharpen._why.text()
-    choose(sharpen.process, "")
-    choose(sharpen.paper, "own")
+    choose(sharpen.process, "at the printer's setting")
+    choose(sharpen.paper, "a paper of yours …")
     QApplication.processEvents()
     assert sharpen.blur.isVisible()
     type_into(sharpen.blur, "0.2 mm")
@@ -62,7 +64,7 @@ def test_paper_process_and_a_figure_of_ones_own(opened, sharpen):
     choose(sharpen.paper, "gloss")
     settled(opened)
     assert not sharpen.blur.isVisible()
-    choose(sharpen.paper, "own paper 1")
+    choose(sharpen.paper, "own paper 1 (yours)")
     assert plan().sharpen.paper == "own paper 1"
     type_into(sharpen.blur, "9 m")
     assert sharpen.blur.toolTip()
@@ -80,11 +82,21 @@ def test_what_stands_behind_more(opened, sharpen):
     assert opened.table.current.docket.sharpen.halo is None
     type_into(sharpen.breadth, "7")
     assert "0 to 1" in sharpen.breadth.toolTip()
-    sharpen.sliders["grain"].slider.setValue(40)
-    QApplication.processEvents()
+    type_into(sharpen.shadows, "30 %")
+    assert opened.table.current.plan().sharpen.shadows == pytest.approx(0.3)
+
+
+def test_grain_is_a_decision_about_pixels_even_without_sharpening(opened, sharpen):
+    opened.table.decide("sharpen", on=False)
+    opened.table.open_line("pixels")
+    settled(opened)
+    pixels = opened.margin.bodies["pixels"]
+    type_into(pixels.grain, "40")
+    settled(opened)
     assert opened.table.current.plan().grain is not None
-    type_into(sharpen.grain_size, "0.4 mm")
-    assert opened.table.current.docket.sharpen.grain_mm == Fraction(2, 5)
+    assert "Grain 40 %" in opened.margin.lines["pixels"].head.entry.consequence
+    type_into(pixels.grain_size, "0.4 mm")
+    assert opened.table.current.docket.pixels.grain_mm == Fraction(2, 5)
 
 
 def test_the_edge_profile_follows_what_is_pointed_at(opened, sharpen):

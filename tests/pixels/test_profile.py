@@ -90,8 +90,8 @@ def grained(ppi, side_mm=20, grain=60, size="0.3", tone=118, **lines):
     photo = photo_of(np.full((side, side, 3), tone, np.uint8))
     docket = docket_of(
         f"{side / ppi:.8f}x{side / ppi:.8f}in",
-        pixels=KEPT,
-        sharpen={"grain": Fraction(grain), "grain_mm": Fraction(size), "on": False},
+        pixels=KEPT | {"grain": Fraction(grain), "grain_mm": Fraction(size)},
+        sharpen={"on": False},
         **lines,
     )
     made = plan(photo.facts, docket)

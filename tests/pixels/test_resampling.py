@@ -338,7 +338,7 @@ def test_smooth_and_crisp_by_the_sharpening_model():
 def test_regions_and_bands_agree_however_it_leans(scene, crisp, turn):
     photo = photo_of(scene(90, 60))
     docket = resampled(
-        "9x6cm", 97, crop={"turn": Fraction(turn)}, pixels={"crisp": Fraction(crisp)}
+        "9x6cm", 97, crop={"turn": Fraction(turn)}, pixels={"edges": Fraction(crisp)}
     )
     whole = np.concatenate(list(render(photo, docket).bands()))
     part = render(photo, docket, threads=1).region(61, 37, 150, 120)

@@ -179,7 +179,7 @@ def test_the_line_says_both_ends_and_what_holds():
     assert held.sharpen.bound == "detail"
     assert "has no finer detail" in sharpening_reason(held)
     (note,) = (note for note in held.notes if note.code == "sharpening-bound")
-    assert note.remedies[0].docket.sharpen.grain > 0
+    assert note.remedies[0].docket.pixels.grain > 0
 
 
 def test_octaves_hold_the_contrast_that_is_there():

@@ -37,7 +37,7 @@ def read_fields(lines=None) -> set[str]:
         {
             "size": {"way": Way("reach", (300,))},
             "crop": {"fit": "border"},
-            "sharpen": {"grain": 20},
+            "pixels": {"grain": 20},
         },
         {
             "size": {"size": parse_size("60x40cm"), "maker": "canvas"},

@@ -144,7 +144,7 @@ def test_grain_is_offered_where_it_helps():
 
     smooth = replace(SHARP, places=(("smooth", 9, 9),))
     grey = codes(measured=SHARP, kind="grey")["grain-monochrome"]
-    assert grey.remedies[0].docket.sharpen.grain == 15
+    assert grey.remedies[0].docket.pixels.grain == 15
     assert "grain-steps" in codes(measured=smooth)
     assert "grain-steps" not in codes(measured=smooth, bits=16)
     assert "grain-steps" not in codes(measured=SHARP)
@@ -160,7 +160,7 @@ def test_smeared_photos_take_more_of_what_was_learned():
     ]
     assert shares[:3] == [1, 1, 1] and shares == sorted(shares)
     assert shares[-1] == pytest.approx(1.6)
-    smooth = resampled("60x40cm", 300, pixels={"crisp": Fraction(-100)})
+    smooth = resampled("60x40cm", 300, pixels={"edges": Fraction(-100)})
     assert planned(SHARP, smooth).pixels.share == pytest.approx(0.2)
 
 

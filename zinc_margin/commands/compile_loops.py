@@ -38,8 +38,9 @@ def _dockets() -> Iterator[Docket]:
     plain = Docket()
     ppi, length = Fraction(300), Fraction(_SIDE * 254, 3000)
     size = replace(plain.size, size=PrintSize("", length, length), ppi=ppi)
-    grain = replace(plain.sharpen, grain=Fraction(2), strength=Fraction(150))
-    kept = replace(plain, size=size, sharpen=grain)
+    strong = replace(plain.sharpen, strength=Fraction(150))
+    grained = replace(plain.pixels, grain=Fraction(2))
+    kept = replace(plain, size=size, pixels=grained, sharpen=strong)
     yield kept
     for method, times in (("lanczos", 0.4), ("lanczos", 1.7), ("edges", 1.7), ("ai", 2)):
         side = length * Fraction(times)

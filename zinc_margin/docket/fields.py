@@ -361,3 +361,8 @@ class Line:
 
     title: ClassVar[str] = ""
     extra: Mapping[str, Any] = field(default_factory=dict, kw_only=True)
+
+
+def short_mm(typed: str) -> Fraction:
+    """Read a length, in millimetres if it has no unit."""
+    return parse_length(typed, "mm")

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, ClassVar
 
-from zinc_margin.docket.fields import WAY, Line, number, one_of, said
+from zinc_margin.docket.fields import WAY, Line, number, one_of, said, short_mm
 from zinc_margin.gate import values
 from zinc_margin.gate.values import Wrong
 from zinc_margin.measure.kernels import kernels
@@ -37,6 +37,7 @@ def _target(value: Any) -> Way:
 
 
 _TARGET = dataclasses.replace(WAY, read=_target, constraint=f"a way, of kind {', '.join(TARGETS)}")
+_GRAIN_SIZE = dataclasses.replace(number(Fraction(1, 50), 5, "mm", short_mm), metavar="LENGTH")
 _STRENGTH = number(0, 100, "%")
 _BY_MEASURE = "automatic for enlarged photos, from their measurements"
 
@@ -58,8 +59,8 @@ class PixelsLine(Line):
     method: str | None = said(
         one_of(*METHODS), "resampling method", nothing="automatic", option="method"
     )
-    crisp: Fraction = said(
-        number(-100, 100), "edges from soft (-100) to hard (100)", Fraction(0), option="crisp"
+    edges: Fraction = said(
+        number(-100, 100), "edges from soft (-100) to hard (100)", Fraction(0), option="edges"
     )
     clean: Fraction | None = said(
         _STRENGTH, "repair JPEG artefacts first, 0 to 100", nothing=_BY_MEASURE, option="clean"
@@ -69,4 +70,16 @@ class PixelsLine(Line):
     )
     dehalo: Fraction | None = said(
         _STRENGTH, "remove existing halos first, 0 to 100", nothing=_BY_MEASURE, option="dehalo"
+    )
+    grain: Fraction = said(
+        number(0, 100, "%"),
+        "grain against steps and smoothness, percent",
+        Fraction(0),
+        option="grain",
+    )
+    grain_mm: Fraction = said(
+        _GRAIN_SIZE,
+        "size of the grain on the print, for example 0.15mm",
+        Fraction(3, 20),
+        option="grain-size",
     )

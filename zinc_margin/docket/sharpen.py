@@ -1,4 +1,4 @@
-"""Line 5: output sharpening and grain."""
+"""Line 5: output sharpening."""
 
 from __future__ import annotations
 
@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, ClassVar
 
-from zinc_margin.docket.fields import SWITCH, Kind, Line, Option, name_kind, number, said
+from zinc_margin.docket.fields import SWITCH, Kind, Line, Option, name_kind, number, said, short_mm
 from zinc_margin.gate import values
 from zinc_margin.gate.values import Wrong
-from zinc_margin.measure.lengths import parse_length, plain_text
+from zinc_margin.measure.lengths import plain_text
 from zinc_margin.measure.papers import find_process
 
 
@@ -22,15 +22,10 @@ def _paper(value: Any) -> str:
     return name
 
 
-def _short_mm(typed: str) -> Fraction:
-    return parse_length(typed, "mm")
-
-
 PAPER = Kind(_paper, "a paper's name", metavar="PAPER")
-SIGMA = dataclasses.replace(number(0, 5, "mm", _short_mm), metavar="LENGTH")
+SIGMA = dataclasses.replace(number(0, 5, "mm", short_mm), metavar="LENGTH")
 STRENGTH = number(0, 300, "%")
 _PROCESS = name_kind(lambda name: find_process(name).key, "a printing process", "HOW")
-_GRAIN_SIZE = dataclasses.replace(number(Fraction(1, 50), 5, "mm", _short_mm), metavar="LENGTH")
 _SHARE = number(0, 100, "%")
 _LIGHTNESS = number(0, 50, "L*")
 
@@ -44,7 +39,7 @@ class SharpenLine(Line):
         SWITCH,
         "sharpen for the print",
         nothing="yes, except for a lab that does its own enlarging",
-        option=Option("no-sharpen", "no sharpening and no grain", sets=False),
+        option=Option("no-sharpen", "no sharpening", sets=False),
     )
     paper: str | None = said(
         PAPER,
@@ -96,11 +91,4 @@ class SharpenLine(Line):
         "reduction in the brightest tones, percent",
         Fraction(50),
         option="highlights",
-    )
-    grain: Fraction = said(number(0, 100), "grain, 0 to 100", Fraction(0), option="grain")
-    grain_mm: Fraction = said(
-        _GRAIN_SIZE,
-        "size of the grain on the print, for example 0.15mm",
-        Fraction(3, 20),
-        option="grain-size",
     )

@@ -36,7 +36,7 @@ from zinc_margin.pixels.weights import (
     widening,
 )
 from zinc_margin.plan.model import PrintPlan
-from zinc_margin.plan.pixels.response import crispness
+from zinc_margin.plan.pixels.response import hardness
 from zinc_margin.plan.sharpen.eye import BROAD
 
 _BROAD_PX = 2.0
@@ -75,7 +75,7 @@ class Renderer(Rendered):
         self._axes: dict[tuple[bool, int, int], Axis] = {}
         learned = plan.pixels.doublings > 0
         # an AI enlargement is adjusted by the share of its correction instead
-        self._crispness = 0.0 if learned else crispness(plan.pixels.crisp)
+        self._hardness = 0.0 if learned else hardness(plan.pixels.hardness)
         self._zoom = 2**plan.pixels.doublings
         self._scale = plan.pixels.scale / self._zoom
         self._steep = np.float32(steepness(plan.pixels.method, float(plan.pixels.scale)))
@@ -270,7 +270,7 @@ class Renderer(Rendered):
             crop, pixels = self.plan.crop, self.plan.pixels
             assert pixels.method is not None
             offset = (crop.left if horizontal else crop.top) * self._zoom
-            entry = axis(pixels.method, offset, self._scale, first, count, self._crispness)
+            entry = axis(pixels.method, offset, self._scale, first, count, self._hardness)
             if len(self._axes) > 200:
                 self._axes.clear()
             self._axes[key] = entry
@@ -361,7 +361,7 @@ class Renderer(Rendered):
                 steps,
                 (left, top),
                 place,
-                series(method, self._crispness),
+                series(method, self._hardness),
                 hold,
                 self._steep,
                 out,
@@ -376,7 +376,7 @@ class Renderer(Rendered):
             *numbers_of(method),
             widen,
             kernels()[method].support,
-            self._crispness,
+            self._hardness,
             taps,
             hold,
             self._steep,

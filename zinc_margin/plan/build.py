@@ -83,7 +83,7 @@ def _without_limit(facts: Facts, docket: Docket, machine: Machine) -> Plan:
     picture = resampled.pixels.width, resampled.pixels.height
     maker = printer_edges(whole.finish, sized.maker, machine, sized.size, picture)
     sized = replace(sized, maker=maker)
-    sharpen, grain = sharpen_part(whole.sharpen, photo, sized, resampled)
+    sharpen = sharpen_part(whole.sharpen, photo, sized, resampled)
     sheet, pieces = finish_part(whole.finish, facts, sized, resampled, tied.watermark)
     file = file_part(whole.file, facts, photo, resampled, sharpen, sheet, pieces)
     judged = _graded_ppi(cropped, resampled)
@@ -98,7 +98,6 @@ def _without_limit(facts: Facts, docket: Docket, machine: Machine) -> Plan:
         grade=_grade(judged, sized),
         sharp_from_mm=sharp_from(float(resampled.effective_ppi)),
         sharpen=sharpen,
-        grain=grain,
         file=file,
         sheet=sheet,
         pieces=pieces,

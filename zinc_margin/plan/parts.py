@@ -202,7 +202,7 @@ class Pixels:
         The AI network's kind of picture: ``photo`` or ``lettering``.
     share : float
         Share of the AI correction to apply.
-    crisp : float
+    hardness : float
         Edges, −100 (soft) to 100 (hard).
     repair : Repair
         Repairs before resampling.
@@ -218,13 +218,18 @@ class Pixels:
     doublings: int = 0
     network: str | None = None
     share: float = 1.0
-    crisp: float = 0.0
+    hardness: float = 0.0
     repair: Repair = field(default_factory=Repair)
 
     @property
     def ppi(self) -> Fraction:
         """The tagged resolution across."""
         return Fraction(*self.tag_x)
+
+    @property
+    def lower_ppi(self) -> float:
+        """The lower of the tagged resolutions, across and down."""
+        return min(above / below for above, below in (self.tag_x, self.tag_y))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -250,6 +255,8 @@ class PixelsPart:
         Lengths on the print.
     coding : Coding
         How the photo's file was coded.
+    grain : Grain or None
+        Added grain.
     """
 
     pixels: Pixels
@@ -262,6 +269,7 @@ class PixelsPart:
     trimmed_mm: Sides
     bands_mm: Sides
     coding: Coding
+    grain: Grain | None = None
 
 
 @dataclass(frozen=True)

@@ -100,6 +100,7 @@ class SheetBench(Canvas):
         self.image: QImage | None = None
         self.lane = Lane()
         self._key: object = None
+        self._folds = False
         self._grip: tuple[QPointF, float, float] | None = None
         self.setMouseTracking(True)
         self.views = Switch(
@@ -171,6 +172,11 @@ class SheetBench(Canvas):
                 self.views.button(view).setVisible(there)
                 if self.view == view and not there:
                     self.view = "sheet"
+            if folds and not self._folds:
+                self.view = "folded"  # a canvas has just been chosen
+            self._folds = folds
+            if self.table.view.picking:
+                self.view = "sheet"
             finishing = self.table.line == "finish"
             proofs = not finishing and plan.file.colour != "own"
             self._bar.setVisible(finishing or proofs)

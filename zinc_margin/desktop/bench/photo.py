@@ -16,7 +16,8 @@ from zinc_margin.measure.resolution import reach
 from zinc_margin.plan.photo.findings import findings
 
 _STRIP = 128
-_LABEL = 76
+_GAP = 16
+"""Between the labels and the figures of a column, px."""
 _MARKS = {
     "blocks": "blocks",
     "halo": "existing halos",
@@ -131,14 +132,16 @@ class PhotoBench(Canvas):
         width = (strip.width() - 56) / 3
         for index, column in enumerate(columns):
             left = 28 + index * width
+            metrics = QFontMetricsF(theme.sans(13))
+            named = max(metrics.horizontalAdvance(label) for label, _ in column) + _GAP
             for number, (label, value) in enumerate(column):
                 y = strip.top() + 20 + number * 31
                 painter.setFont(theme.sans(13))
                 painter.setPen(QColor(t.soft))
-                painter.drawText(QRectF(left, y, _LABEL, 22), Qt.AlignmentFlag.AlignVCenter, label)
+                painter.drawText(QRectF(left, y, named, 22), Qt.AlignmentFlag.AlignVCenter, label)
                 painter.setPen(QColor(t.ink))
                 painter.setFont(theme.serif(15, bold=index == 2 and number > 0))
-                box = QRectF(left + _LABEL, y, width - _LABEL - 10, 22)
+                box = QRectF(left + named, y, width - named - 10, 22)
                 shown = painter.fontMetrics().elidedText(
                     value, Qt.TextElideMode.ElideRight, int(box.width())
                 )

@@ -10,10 +10,10 @@ import numpy as np
 from zinc_margin.desktop.bench.views import (
     Looking,
     View,
+    hatch,
     invention_sentence,
     is_slow,
     quick,
-    veil,
 )
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure.errors import CannotDo
@@ -24,7 +24,7 @@ from zinc_margin.plan.crop.places import Box, same_part
 from zinc_margin.plan.model import Plan
 
 _MOST_VEILED = 4_000_000
-_ACTING = "Red: changed by sharpening. White: protected (noise, deep shadows, brightest tones)."
+_ACTING = "Oxide lines: sharpened. White lines: left alone (noise, deep shadows, brightest tones)."
 
 
 @dataclass(frozen=True, eq=False)
@@ -89,10 +89,10 @@ class Sight:
             return pixels, ""
         if self.veil == "acting" and other.sharpen is not None:
             acts, held = acting(self.photo, other, part, job)
-            return veil(pixels, acts / 5, held / 5), _ACTING
+            return hatch(pixels, acts / 5, held / 5), _ACTING
         if self.veil == "invented" and other.pixels.doublings:
             result = invention(self.photo, other, part, job)
-            return veil(pixels, result.moved / (3 * SEEN_FROM)), invention_sentence(result)
+            return hatch(pixels, result.moved / (3 * SEEN_FROM)), invention_sentence(result)
         return pixels, ""
 
     def _follow(self, place: tuple[float, float], show: Callable[[Profile | None], None]) -> None:

@@ -50,14 +50,15 @@ class View:
 
 def original(one: Print) -> Docket:
     """Return the docket that magnifies the photo's own pixels."""
-    nothing = one.docket.pixels.crisp * 0
+    nothing = one.docket.pixels.edges * 0
     blocks = replace(
         one.docket.pixels,
         method="blocks",
-        crisp=nothing,
+        edges=nothing,
         clean=nothing,
         denoise=nothing,
         dehalo=nothing,
+        grain=nothing,
     )
     return replace(one.docket, pixels=blocks, sharpen=replace(one.docket.sharpen, on=False))
 
@@ -76,20 +77,29 @@ def by_another(one: Print, plan: Plan) -> Docket | None:
     return replace(one.docket, pixels=replace(one.docket.pixels, method=other))
 
 
-def veil(picture: np.ndarray, much: np.ndarray, held: np.ndarray | None = None) -> np.ndarray:
-    """Return a picture (H, W, 4) in grey, tinted red by one map (H, W) and white by another."""
-    grey = picture[..., :3].mean(axis=2, keepdims=True) * 0.6 + 40
-    shown = grey
-    for tone, what in ((255, held), ((40, 45, 190), much)):
+_LINES = 7
+"""Distance of hatching lines, px."""
+_LEAST = 0.08
+"""The share from which an area is hatched."""
+_OXIDE, _PAPER = (46, 59, 142), (246, 248, 248)
+"""Blue, green, red."""
+
+
+def hatch(picture: np.ndarray, much: np.ndarray, held: np.ndarray | None = None) -> np.ndarray:
+    """Return a picture (H, W, 4) hatched in oxide by one map (H, W), in paper white by another.
+
+    The lines are broader where a map is nearer to 1; the picture stays visible between them.
+    """
+    out = picture.copy()
+    y, x = np.indices(picture.shape[:2])
+    for tone, what, along in ((_PAPER, held, x - y), (_OXIDE, much, x + y)):
         if what is None:
             continue
         if what.shape != picture.shape[:2]:
             small = Image.fromarray(what.astype(np.float32))
             what = np.asarray(small.resize(picture.shape[1::-1], Image.Resampling.BILINEAR))
-        share = np.clip(what, 0, 1)[..., None]
-        shown = shown + (np.asarray(tone, np.float32) - shown) * share
-    out = picture.copy()
-    out[..., :3] = np.clip(shown, 0, 255)
+        broad = 1 + 3 * np.clip(what, 0, 1)
+        out[(along % _LINES < broad) & (what > _LEAST), :3] = tone
     return out
 
 

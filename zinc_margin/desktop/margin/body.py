@@ -37,7 +37,15 @@ _YES_NO = (("no", "no"), ("yes", "yes"))
 
 
 class Body(QWidget):
-    """The controls of one line."""
+    """The controls of one line.
+
+    Attributes
+    ----------
+    states_itself : bool
+        Whether the controls state the decision and its consequence, so the head need not.
+    """
+
+    states_itself = False
 
     def __init__(self, table: Table, line: str, shell: Shell) -> None:
         super().__init__()
@@ -122,6 +130,8 @@ class Body(QWidget):
             value, unit = getattr(line, field), FIELDS[self.line][field].kind.unit
             if isinstance(value, bool):
                 part.show_value("yes" if value else "no")
+            elif unit == "mm" and value and value < 1:
+                part.show_value(f"{float(value):g} mm")
             elif unit == "mm":
                 part.show_value(words.small(value, self.table.units) if value else "0")
             elif unit == "%":

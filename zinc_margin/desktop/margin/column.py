@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QSizePolicy, QWidget
 
@@ -110,6 +110,7 @@ class Margin(QWidget):
         bodies: dict[str, Body] = {name: kind(table, name, shell) for name, kind in _BODIES.items()}
         self.bodies = bodies
         self.lines: dict[str, Line] = {}
+        self._opened = ""
         ground = Ground()
         inner = column_layout(ground, (0, 0, 0, 0), 0)
         for number, name in enumerate(LINES, 1):
@@ -165,6 +166,32 @@ class Margin(QWidget):
             if is_open:
                 self.bodies[name].refresh(one, plan)
             line.show_entry(entry, is_open)
+        self._fit_lines()
+
+    def _fit_lines(self) -> None:
+        """Drop the second rows of closed lines where space is short; show the open line whole."""
+        heads = [line.head for line in self.lines.values()]
+        body = self.bodies[self.table.line]
+        room = self.roll.viewport().height()
+        needed = sum(head.full_height for head in heads) + body.sizeHint().height()
+        for head in heads:
+            head.be_compact(needed > room and not head.is_open)
+        if self._opened != self.table.line:
+            self._opened = self.table.line
+            QTimer.singleShot(0, self._scroll_to_open)
+
+    def _scroll_to_open(self) -> None:
+        """Scroll until the open line is in view, at least from its head on."""
+        line = self.lines[self.table.line]
+        bar, room = self.roll.verticalScrollBar(), self.roll.viewport().height()
+        top, bottom = line.y(), line.y() + line.sizeHint().height()
+        if bottom > bar.value() + room or top < bar.value():
+            bar.setValue(max(0, min(top, bottom - room) if bottom - top <= room else top))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if self.table.current is not None:
+            self._fit_lines()
 
     def show_foot(self) -> None:
         """Show the total and the file."""

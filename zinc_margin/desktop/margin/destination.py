@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QMenu, QPushButton, QWidget, QWidgetAction
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QMenu, QWidget
 
 from zinc_margin.desktop.margin.body import hint
 from zinc_margin.desktop.margin.ledger_line import INDENT
+from zinc_margin.desktop.margin.sentence import Part, add_field, tick
 from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import Field, text
@@ -24,41 +24,6 @@ from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.ladder import Rung
 from zinc_margin.plan.text.lines import size_name
 from zinc_margin.plan.text.phrases import destination_parts
-
-
-class Part(QPushButton):
-    """A word of the sentence; clicking it shows the alternatives.
-
-    Parameters
-    ----------
-    name : str
-        For assistive technology.
-    fill : callable
-        Fills the menu each time it opens.
-    """
-
-    def __init__(self, name: str, tip: str, fill: Callable[[QMenu], None]) -> None:
-        super().__init__()
-        self.setObjectName("plain")
-        self._name = name
-        self.setToolTip(tip)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.choices = QMenu(self)
-        self.choices.setToolTipsVisible(True)
-
-        def about() -> None:
-            self.choices.clear()
-            fill(self.choices)
-
-        self.choices.aboutToShow.connect(about)
-        self.setMenu(self.choices)
-
-    def show_value(self, words: str) -> None:
-        """Show the current choice."""
-        words = local(words)
-        self.setText(words)
-        self.setMinimumWidth(self.fontMetrics().horizontalAdvance(words) + 6)
-        self.setAccessibleName(f"{self._name}: {words}")
 
 
 class Destination(QWidget):
@@ -107,7 +72,7 @@ class Destination(QWidget):
         now = None if one is None else one.plan().maker.key
         for maker in makers():
             action = menu.addAction(maker.name, self._act(self.table.take_maker, maker.key))
-            _mark(action, maker.key == now)
+            tick(action, maker.key == now)
 
     def _fill_papers(self, menu: QMenu) -> None:
         one = self.table.current
@@ -123,7 +88,7 @@ class Destination(QWidget):
                 menu.addSeparator()
             for name in names:
                 action = menu.addAction(name, self._act(self.table.take_paper, name))
-                _mark(action, name == now)
+                tick(action, name == now)
 
     def _fill_sizes(self, menu: QMenu) -> None:
         one = self.table.current
@@ -136,23 +101,15 @@ class Destination(QWidget):
             else "30x20, A3, 18x13 gloss jpeg …"
         )
         typed.show_help(hint("size", self.table.units))
-        holder = QWidget()
-        inside = QHBoxLayout(holder)
-        inside.setContentsMargins(12, 4, 12, 6)
-        inside.addWidget(typed)
-        row = QWidgetAction(menu)
-        row.setDefaultWidget(holder)
-        menu.addAction(row)
+        add_field(menu, typed)
         plan = one.plan()
         for rung in offered_rungs(one, plan, self.table):
             words = f"{local(size_name(rung.size, self.table.units))}\t{rung.grade}"
             action = menu.addAction(words, self._act(self.table.take_rung, rung))
             now = (plan.size.width_mm, plan.size.height_mm)
-            _mark(action, (rung.size.width_mm, rung.size.height_mm) == now)
+            tick(action, (rung.size.width_mm, rung.size.height_mm) == now)
         menu.addSeparator()
         menu.addAction("more sizes …", partial(self.table.open_line, "size"))
-        QTimer.singleShot(0, typed.setFocus)
-        typed.returnPressed.connect(menu.close)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = theme.tones()
@@ -160,12 +117,6 @@ class Destination(QWidget):
         painter.fillRect(self.rect(), QColor(t.paper))
         painter.setPen(QColor(t.ink))
         painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
-
-
-def _mark(action: object, chosen: bool) -> None:
-    """Tick the current choices."""
-    action.setCheckable(chosen)  # type: ignore[attr-defined]
-    action.setChecked(chosen)  # type: ignore[attr-defined]
 
 
 def offered_rungs(one: Print, plan: Plan, table: Table) -> list[Rung]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 from functools import partial
 
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from zinc_margin.desktop.margin.body import Body, hint
 from zinc_margin.desktop.model.table import Print
@@ -29,17 +29,19 @@ _ASK = "\nask"
 """An item that cannot be a printer's name."""
 
 
+_SIDES = (("repeat", "repeated"), ("plain", "one colour"), ("own", "its own edge"))
+
+
 class FinishBody(Body):
     """6: the sheet."""
 
     def build(self) -> None:
         fields = ", ".join("{" + name + "}" for name in FIELDS)
-        self.sheet = Field("Sheet of paper", self._take_sheet, 110)
+        self.sheet = Field("Sheet of paper", self._take_sheet, 132)
         self.turn = Link("rotate", self._turn)
         self.border = Field(
             "Border", self._take_border, 132, "One, or four: top, right, bottom, left"
         )
-        self.border_hint = text("", soft=True, wrap=False)
         fills = (("yes", "fills the space"), ("no", "keeps its size"))
         self.scales = self.switch("scales", "Picture on the sheet", fills)
         self.lies = Switch(
@@ -47,10 +49,12 @@ class FinishBody(Body):
         )
         self.caption = self.entry("caption", "Caption", 188, f"Filled: {fields}")
         self.foot = self.entry("footer", "Footer", 188, f"Filled: {fields}")
+        for field in (self.caption, self.foot):
+            field.setPlaceholderText("{title}, {date}")
         self._known: list[tuple[str, str]] = []
         self._can_ask = ipp.absent() is None  # looked up once, so a refresh needs no disk access
         self.column.addLayout(row("Sheet", self.sheet, self.turn))
-        self.column.addLayout(row("Border", self.border, self.border_hint))
+        self.column.addLayout(row("Border", self.border))
         self._scales = self._held(row("Picture", self.scales))
         self._lies = self._held(row("Placed", self.lies))
         self.edges_of = Choice("Unprintable edges", (), self._take_printer, 188)
@@ -78,11 +82,9 @@ class FinishBody(Body):
         self._sentence = text("", soft=True)
         self.column.addWidget(self._sentence)
 
-    def _held(self, layout: object) -> QWidget:
-        """Return a row that can be hidden."""
-        holder = QWidget()
-        layout.setContentsMargins(0, 0, 0, 0)  # type: ignore[attr-defined]
-        holder.setLayout(layout)  # type: ignore[arg-type]
+    def _held(self, layout: QHBoxLayout) -> QWidget:
+        """Add a row that can be hidden, and return it."""
+        holder = _holder(layout)
         self.column.addWidget(holder)
         return holder
 
@@ -106,40 +108,36 @@ class FinishBody(Body):
         rows = column_layout(holder, (0, 0, 0, 0))
         self.bars = self.entry("wrap_mm", "Bar depth", 66)
         self.tuck = self.entry("tuck_mm", "Fold at the back", 66)
-        self.own = self.switch(
-            "wrap_own",
-            "Sides from",
-            (("no", "the picture mirrored"), ("yes", "picture's own edge")),
-        )
-        self.strip = Field("Taken from an edge strip", self._take_strip, 66, "As wide as the side")
+        self.sides = Switch("Sides", _SIDES, self._take_sides)
+        self.strip = Field("Repeated at the side", self._take_strip, 66, "At most the side's width")
+        self.strip_hint = text("", soft=True, wrap=False)
         self.soften = self.entry("wrap_soften_mm", "Softened to", 66)
         self.wrap_tone = Field(
-            "Plain colour of the sides",
-            self._take_wrap_tone,
-            90,
-            "#222222, edge …; empty: the picture",
+            "Plain colour of the sides", self._take_wrap_tone, 90, "#222222, ivory, edge …"
         )
-        self.folds = self.switch("fold_marks", "Fold marks")
-        self.staple = self.entry("staple_mm", "Plain margin for staples", 66)
-        rows.addLayout(row("Bar depth", self.bars, "fold", self.tuck))
-        rows.addLayout(row("Sides", self.own))
-        rows.addLayout(row("Edge strip", self.strip, "softened to", self.soften))
         self.pick = Link(
             "pick it",
             partial(self.table.look, picking=True),
             "Then press the picture; or type edge",
         )
-        rows.addLayout(row("Plain colour", self.wrap_tone, self.pick))
+        self.folds = self.switch("fold_marks", "Fold marks")
+        self.staple = self.entry("staple_mm", "Plain margin for staples", 66)
+        rows.addLayout(row("Bar depth", self.bars, "fold", self.tuck))
+        rows.addLayout(row("Sides", self.sides))
+        self._repeated = _holder(row("Repeat at most", self.strip, self.strip_hint))
+        self._softened = _holder(row("Softened to", self.soften))
+        self._plain_side = _holder(row("Colour", self.wrap_tone, self.pick))
+        for part in (self._repeated, self._softened, self._plain_side):
+            rows.addWidget(part)
         rows.addLayout(row("Fold marks", self.folds))
         rows.addLayout(row("Staples", self.staple, "plain, all round"))
 
     def _build_pieces(self, holder: QWidget) -> None:
         rows = column_layout(holder, (0, 0, 0, 0))
-        self.over = Field("Sheets or roll", self._take_pieces, 110)
-        self.over_hint = text("", soft=True, wrap=False)
+        self.over = Field("Sheets or roll", self._take_pieces, 132)
         self.join = self.entry("join_mm", "Overlap", 66)
         self.edge = Field("Unprintable edge", self._take_edge, 66, "Empty: the device's own")
-        rows.addLayout(row("Sheets", self.over, self.over_hint))
+        rows.addLayout(row("Sheets", self.over))
         rows.addLayout(row("Overlap", self.join, "edge", self.edge))
 
     def _line(self) -> FinishLine:
@@ -148,13 +146,13 @@ class FinishBody(Body):
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         line, units, sheet = plan.settled.finish, self.table.units, plan.sheet
-        self.sheet.show_help(hint("sheet", units))
-        self.over.show_help(hint("pieces", units) + "; empty: one")
-        self.over_hint.setText(hint("pieces", units))
+        for field, name in ((self.sheet, "sheet"), (self.border, "border"), (self.over, "pieces")):
+            field.setPlaceholderText(hint(name, units))
+        self.sheet.show_help(f"For example {hint('sheet', units)} Empty: no sheet.")
+        self.over.show_help(f"For example {hint('pieces', units)}. Empty: one piece.")
         self.sheet.show_value(line.sheet.label if line.sheet else "")
         self.turn.setVisible(line.sheet is not None)
         self.border.show_value(_border(line.margins, units))
-        self.border_hint.setText("" if line.margins else hint("border", units))
         self._scales.setVisible(line.sheet is not None)
         self._lies.setVisible(line.sheet is not None and not line.scales)
         place = {Fraction(1, 2): "middle", _FOOT_HEAVIER: "heavy"}.get(line.place_y)
@@ -164,7 +162,14 @@ class FinishBody(Body):
         self.line_.show_value(_key_line(line, units))
         spills = plan.overspill_mm > 0
         self.make_up.setEnabled(spills)
-        self.strip.show_value(words.small(line.wrap_strip_mm or side_mm(line), units))
+        side, narrow = side_mm(line), line.wrap_strip_mm is not None
+        self.strip.show_value(words.small(line.wrap_strip_mm or side, units))
+        self.strip_hint.setText("an edge strip" if narrow else "of the picture, mirrored")
+        sides = "own" if line.wrap_own else "plain" if line.wrap_tone is not None else "repeat"
+        self.sides.show_value(sides)
+        self._repeated.setVisible(sides == "repeat")
+        self._softened.setVisible(sides == "repeat" and (narrow or line.wrap_soften_mm > 0))
+        self._plain_side.setVisible(sides == "plain")
         self.wrap_tone.show_value(
             ""
             if line.wrap_tone is None
@@ -234,6 +239,10 @@ class FinishBody(Body):
 
     def _take_line(self, typed: str) -> None:
         self.decide(**parse_key_line(typed or "0"))
+
+    def _take_sides(self, key: str) -> None:
+        tone = (self._line().wrap_tone or EDGE) if key == "plain" else None
+        self.decide(wrap_own=key == "own", wrap_tone=tone)
 
     def _take_strip(self, typed: str) -> None:
         read = nothing_or(typed or "0", self.unit)
@@ -310,3 +319,11 @@ def _sentence(plan: Plan, units: str) -> str:
         elif mat.reveal > 0:
             sentence.append(f"{words.small(mat.reveal, units)} of paper is visible all round.")
     return " ".join(sentence)
+
+
+def _holder(layout: QHBoxLayout) -> QWidget:
+    """Return a widget for a row, so that it can be hidden."""
+    holder = QWidget()
+    layout.setContentsMargins(0, 0, 0, 0)
+    holder.setLayout(layout)
+    return holder

@@ -15,6 +15,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QAbstractButton, QAccessibleWidget, QPushButton, QSizePolicy, QWidget
 
+from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import column_layout
 from zinc_margin.measure.words import local
@@ -36,7 +37,8 @@ class LineHead(QAbstractButton):
         super().__init__()
         self._number, self.title = number, title
         self._entry = Entry("", "", "worked out")
-        self.is_open = False
+        self.is_open = self.is_compact = False
+        self._bare = False
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -48,8 +50,9 @@ class LineHead(QAbstractButton):
         self.help.setCursor(Qt.CursorShape.WhatsThisCursor)
         self.help.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
-    def show_entry(self, entry: Entry, is_open: bool) -> None:
-        """Show a decision and its consequence."""
+    def show_entry(self, entry: Entry, is_open: bool, bare: bool = False) -> None:
+        """Show a decision and its consequence; only the name if the body states them."""
+        self._bare = bare
         entry = Entry(local(entry.decision), local(entry.consequence), entry.state)
         if (entry, is_open) == (self._entry, self.is_open):
             return
@@ -65,6 +68,18 @@ class LineHead(QAbstractButton):
             changed.expanded = True
             QAccessible.updateAccessibility(QAccessibleStateChangeEvent(self, changed))
 
+    def be_compact(self, is_it: bool) -> None:
+        """Show only the first row, where space is short."""
+        if is_it != self.is_compact:
+            self.is_compact = is_it
+            self._fit()
+            self.update()
+
+    @property
+    def full_height(self) -> int:
+        """The height with all rows."""
+        return theme.px(_TOP + _DECISION + _ROW * self._rows() + _BOTTOM)
+
     @property
     def entry(self) -> Entry:
         """The displayed text."""
@@ -75,15 +90,22 @@ class LineHead(QAbstractButton):
         left = theme.px(NAME_WIDTH) + 4
         return QRect(left, theme.px(_TOP + _DECISION), self.width() - left - 8, theme.px(400))
 
-    def _fit(self) -> None:
-        """Use as many rows as the consequence needs."""
+    def _rows(self) -> int:
+        """Return as many rows as the consequence needs."""
+        if self._bare:
+            return 0
         self.ensurePolished()
         box = self.fontMetrics().boundingRect(self._room(), _WRAP, self._entry.consequence)
-        rows = max(1, round(box.height() / max(1, self.fontMetrics().lineSpacing())))
-        self.setFixedHeight(theme.px(_TOP + _DECISION + _ROW * rows + _BOTTOM))
+        return max(1, round(box.height() / max(1, self.fontMetrics().lineSpacing())))
+
+    def _fit(self) -> None:
+        low = theme.px(_TOP + _DECISION + _BOTTOM)
+        self.setFixedHeight(low if self.is_compact else self.full_height)
+        self.help.setVisible(not self.is_compact)
         side = theme.px(18)
         self.help.setFixedSize(side, theme.px(20))
-        self.help.move(theme.px(NAME_WIDTH) - side - 2, theme.px(_TOP + _DECISION - 2))
+        second = theme.px(_TOP + (0 if self._bare else _DECISION) - 2)
+        self.help.move(theme.px(NAME_WIDTH) - (0 if self._bare else side + 2), second)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -107,27 +129,35 @@ class LineHead(QAbstractButton):
         painter.setPen(QColor(t.ink))
         painter.setFont(theme.serif(16))
         room = self._room()
-        shown = painter.fontMetrics().elidedText(
-            self._entry.decision, Qt.TextElideMode.ElideRight, room.width()
+        wide = room.width() - (theme.px(30) if self.is_compact else 0)
+        shown = (
+            ""
+            if self._bare
+            else painter.fontMetrics().elidedText(
+                self._entry.decision, Qt.TextElideMode.ElideRight, wide
+            )
         )
         painter.drawText(QRect(room.left(), top, room.width(), high), middle, shown)
         painter.setFont(theme.sans(13))
         painter.setPen(QColor(t.soft))
-        painter.drawText(room, _WRAP, self._entry.consequence)
+        if not self.is_compact and not self._bare:
+            painter.drawText(room, _WRAP, self._entry.consequence)
         if self.hasFocus():
             painter.setPen(QColor(t.accent_text))
             painter.drawRect(self.rect().adjusted(6, 1, -3, -3))
 
     def _paint_state(self, painter: QPainter, t: theme.Tones) -> None:
-        """Draw the mark below the name: full, hollow, or a short warning."""
-        top = theme.px(_TOP + _DECISION)
+        """Draw the mark below or beside the name: full, hollow, or a short warning."""
+        beside = self.is_compact or self._bare
+        top = theme.px(_TOP + (3 if beside else _DECISION))
+        left = self.width() - theme.px(36) if beside else theme.px(25)
         if self._entry.state == "look":
             painter.setFont(theme.sans(12, bold=True))
             painter.setPen(QColor(t.accent_text))
-            where = QRect(theme.px(25), top, theme.px(44), theme.px(16))
+            where = QRect(left, top, theme.px(44), theme.px(16))
             painter.drawText(where, Qt.AlignmentFlag.AlignLeft, "look")
             return
-        box = QRect(theme.px(26), top + theme.px(4), 8, 8)
+        box = QRect(left + 1, top + theme.px(4), 8, 8)
         if self._entry.state == "written":
             painter.fillRect(box, QColor(t.accent))
         else:
@@ -177,7 +207,7 @@ QAccessible.installFactory(_told_of)
 class Line(QWidget):
     """A head and its body; the body exists only while the line is open."""
 
-    def __init__(self, number: int, title: str, body: QWidget, pressed: Callable[[], None]) -> None:
+    def __init__(self, number: int, title: str, body: Body, pressed: Callable[[], None]) -> None:
         super().__init__()
         column = column_layout(self, (0, 0, 0, 0), 0)
         self.head = LineHead(number, title, pressed)
@@ -189,7 +219,7 @@ class Line(QWidget):
 
     def show_entry(self, entry: Entry, is_open: bool) -> None:
         """Show the line closed or open."""
-        self.head.show_entry(entry, is_open)
+        self.head.show_entry(entry, is_open, is_open and self.body.states_itself)
         if self.body.isVisibleTo(self) != is_open:
             self.body.setVisible(is_open)
             self.update()

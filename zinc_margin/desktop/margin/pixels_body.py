@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 from zinc_margin.desktop.margin.body import Body
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.widgets.parts import Choice, Field, Link, column_layout, row, text
+from zinc_margin.desktop.widgets.parts import Choice, Field, Link, row, text
 from zinc_margin.handoff.pace import repair_seconds
 from zinc_margin.measure import words
 from zinc_margin.measure.kernels import kernels
@@ -20,10 +20,10 @@ from zinc_margin.plan.pixels.resampling import LEARNED
 from zinc_margin.plan.text.lines import KIND_NAMES, pixels_reason
 from zinc_margin.plan.text.reasons import repair_reason
 
-_MENDS = (
+_REPAIRS = (
     ("clean", "JPEG artefacts", "Repair JPEG artefacts first, percent"),
-    ("denoise", "Noise", "Remove noise first, percent"),
-    ("dehalo", "Halos", "Remove existing halos first, percent"),
+    ("denoise", "noise", "Remove noise first, percent"),
+    ("dehalo", "halos", "Remove existing halos first, percent"),
 )
 
 
@@ -39,28 +39,28 @@ class PixelsBody(Body):
         self.kind = self.choice("kind", "Kind of picture", tuple(KIND_NAMES.items()))
         methods = (("", "automatic"), *((one.key, one.name) for one in kernels().values()))
         self.method = Choice("Method", methods, partial(self._take_word, "method"), 190)
-        self.crisp = SliderRow(self, "From soft to hard", "crisp", "−100 to 100")
-        self.mends = {
+        self.edges = SliderRow(self, "Edges, from soft to hard", "edges", "−100 to 100")
+        self.repairs = {
             field: SliderRow(self, name, field, "Empty: automatic", optional=True)
-            for field, _, name in _MENDS
+            for field, _, name in _REPAIRS
         }
-        self._more = Link("repair something first …", self._unfold)
-        self._folded = True
+        self.names = {
+            field: Link(label, partial(self._open_repair, field), f"{name}: press to change it")
+            for field, label, name in _REPAIRS
+        }
+        self.grain = self.entry("grain", "Grain, percent", 52, "Hides steps and smoothness")
+        self.grain_size = self.entry("grain_mm", "Size of the grain on the print", 66)
         self.column.addLayout(row("Pixels", self.way))
         self.column.addLayout(row("Pixels or scale", self.target, self.hint))
         self.column.addLayout(row("Kind", self.kind))
         self.column.addLayout(row("Method", self.method))
-        self.column.addLayout(row("Edges: soft – hard", self.crisp))
-        self._folded_row = QWidget()
-        folded = row("", self._more)
-        folded.setContentsMargins(0, 0, 0, 0)
-        self._folded_row.setLayout(folded)
-        self.column.addWidget(self._folded_row)
-        self._rows = QWidget()
-        rows = column_layout(self._rows, (0, 0, 0, 0))
-        for field, label, _ in _MENDS:
-            rows.addLayout(row(label, self.mends[field]))
-        self.column.addWidget(self._rows)
+        self.column.addLayout(row("Edges: soft – hard", self.edges))
+        self.column.addLayout(row("Repairs", *self.names.values()))
+        self._open: set[str] = set()
+        self._rows = {}
+        for field, label, _ in _REPAIRS:
+            self._rows[field] = self.held(f"{label[0].upper()}{label[1:]}", self.repairs[field])
+        self.column.addLayout(row("Grain", self.grain, "in grains of", self.grain_size))
         self._why = text("", soft=True)
         self.column.addWidget(self._why)
 
@@ -85,28 +85,28 @@ class PixelsBody(Body):
         method = plan.pixels.method
         resamples = method is not None and kernels()[method].mixes
         self.method.setEnabled(plan.pixels.method is not None)
-        shown = words.trimmed_zeros(line.crisp, 0) if line.crisp else "0"
-        self.crisp.show_value(float(line.crisp), shown, resamples)
+        shown = words.trimmed_zeros(line.edges, 0) if line.edges else "0"
+        self.edges.show_value(float(line.edges), shown, resamples)
         repair = plan.pixels.repair
-        said = any(getattr(line, field) is not None for field in self.mends)
-        shown_rows = not self._folded or repair.any or said
-        self._folded_row.setVisible(not shown_rows)
-        self._rows.setVisible(shown_rows)
-        for field, sliding in self.mends.items():
+        for field, label, _ in _REPAIRS:
             much = getattr(repair, field)
-            sliding.show_value(much, f"{words.trimmed_zeros(much, 0)} %")
+            shown = f"{words.trimmed_zeros(much, 0)} %"
+            self.repairs[field].show_value(much, shown)
+            self.names[field].setText(f"{label} {shown}" if much else label)
+            self._rows[field].setVisible(field in self._open)
         why = pixels_reason(plan, self.table.units), repair_reason(plan, repair_seconds(plan))
         self._why.setText("\n".join(filter(None, why)))
 
     def unfold(self, part: QWidget) -> None:
-        """Show the repairs."""
-        if part is self._rows:
-            self._unfold()
+        """Show a repair's slider."""
+        for field, row_ in self._rows.items():
+            if part is row_:
+                self._open.add(field)
+                row_.show()
 
-    def _unfold(self) -> None:
-        self._folded = False
-        self._folded_row.hide()
-        self._rows.show()
+    def _open_repair(self, field: str) -> None:
+        self._open ^= {field}
+        self._rows[field].setVisible(field in self._open)
 
     def _take_choice(self, key: str) -> None:
         self.decide(choice=key, target=None)

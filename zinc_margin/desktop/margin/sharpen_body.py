@@ -7,61 +7,60 @@ from fractions import Fraction
 from functools import partial
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
 from zinc_margin.desktop.margin.body import Body, hint
+from zinc_margin.desktop.margin.sentence import Part, add_field, sentence, tick
 from zinc_margin.desktop.margin.slider_row import SliderRow
 from zinc_margin.desktop.model.events import Event, StripMade
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.widgets.parts import Choice, Field, Link, column_layout, row, text
+from zinc_margin.desktop.widgets.parts import Field, Link, column_layout, row, text
+from zinc_margin.desktop.widgets.refusals import carry_out
 from zinc_margin.docket.docket import check_value
+from zinc_margin.docket.sharpen import SharpenLine
 from zinc_margin.keeping.own import OwnPaper
 from zinc_margin.measure import words
-from zinc_margin.measure.distances import parse_distance
+from zinc_margin.measure.distances import named_distances, parse_distance
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import parse_length
-from zinc_margin.measure.papers import SCREEN, papers, processes
+from zinc_margin.measure.papers import SCREEN, find_process, papers, processes
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.sharpen.strip import apply_column
-from zinc_margin.plan.text.phrases import seen_hint
-from zinc_margin.plan.text.sharpen_words import sharpening_reason
+from zinc_margin.plan.text.sharpen_words import paper_takes, sharpening_reason
 
 _OWN = "own"
-_FINE = (
-    ("shadows", "Deep shadows", "Reduction in deep shadows, percent"),
-    ("highlights", "Near white", "Reduction near white, percent"),
-    ("grain", "Grain", "Grain, percent"),
-)
 
 
 class SharpenBody(Body):
     """5: the amount for this paper, process and distance."""
 
+    states_itself = True
+
     def build(self) -> None:
         self.on = self.switch("on", "Sharpen", (("yes", "for this print"), ("no", "not at all")))
-        self.paper = Choice("Paper", (), self._take_paper, 190)
+        self.paper = Part("Paper", "The paper", self._fill_papers)
+        self.process = Part("Printing process", "How it is printed", self._fill_processes)
+        self.distance = Part("Viewing distance", "Where it is seen from", self._fill_distances)
         self.blur = Field("Blur of your own paper", self._take_blur, 82, "Its sigma: 0.06 mm")
         self.keep = Link("keep this paper", self._keep_paper, "Save with this maker and strength")
-        hows = tuple((one.key, one.name) for one in processes())
-        self.process = Choice(
-            "Printed by",
-            (("", "at the printer's setting"), *hows),
-            partial(self._take_word, "process"),
-            190,
-        )
-        self.distance = Field("Viewing distance", self._take_distance, 104)
-        self.seen_hint = text("", soft=True, wrap=False)
         self.strength = SliderRow(self, "Strength, percent", "strength")
-        self.column.addLayout(row("For", self.on))
-        self.column.addLayout(row("Paper", self.paper))
+        self._by = text("by", soft=True, wrap=False)
+        stated = QVBoxLayout()
+        stated.setSpacing(0)
+        stated.addLayout(sentence("On", self.paper, self._by, self.process))
+        stated.addLayout(sentence("seen from", self.distance))
+        self.column.addLayout(stated)
+        for part in (self.paper, self.process, self.distance):
+            part.be_decision()
+        self.takes = text("")
+        self.column.addWidget(self.takes)
         self._blur = QWidget()
         blur = row("Its blur", self.blur, self.keep)
         blur.setContentsMargins(0, 0, 0, 0)
         self._blur.setLayout(blur)
         self.column.addWidget(self._blur)
-        self.column.addLayout(row("Printed by", self.process))
-        self.column.addLayout(row("Viewing distance", self.distance, self.seen_hint))
         self.column.addLayout(row("Strength", self.strength))
+        self.column.addLayout(row("Sharpen", self.on))
         self.strip = Link("make a test strip …", self.shell.dialogs.make_strip)
         self.more = Link("more", self._unfold)
         self.measure = Link(
@@ -88,51 +87,39 @@ class SharpenBody(Body):
         self.breadth = Field("From fine edges to broad ones", self._number("breadth"), 52, empty)
         self.halo = Field("Highest overshoot", self._number("halo"), 52, empty)
         self.noise = Field("Noise floor", self._number("noise"), 52, empty)
-        self.grain_size = Field("Size of a grain", self._take_grain_size, 70)
+        self.shadows = self.entry("shadows", "Left alone in deep shadows, percent", 52)
+        self.highlights = self.entry("highlights", "Left alone near white, percent", 52)
         rows.addLayout(row("Fine, broad", self.breadth, "0 to 1"))
         rows.addLayout(row("Overshoot", self.halo, "L* at most"))
         rows.addLayout(row("Noise", self.noise, "L* left alone"))
-        self.sliders = {field: SliderRow(self, name, field) for field, _, name in _FINE}
-        for field, label, _ in _FINE:
-            rows.addLayout(row(label, self.sliders[field]))
-        rows.addLayout(row("Grain size", self.grain_size, "on the print"))
+        rows.addLayout(row("Left alone", self.shadows, "of tones below L* 16"))
+        rows.addLayout(row("", self.highlights, "of tones above L* 90"))
         self.column.addWidget(self._fine)
 
     def show_plan(self, one: Print, plan: Plan) -> None:
         line, result = one.docket.sharpen, plan.sharpen
         on = bool(plan.settled.sharpen.on)
-        own = [(paper.name, f"{paper.name} (yours)") for paper in self.table.papers.all]
-        named = [(paper.name, paper.name.capitalize()) for paper in papers()]
-        known = {name for name, _ in (*named, *own)} | {SCREEN}
         paper = plan.settled.sharpen.paper or ""
-        new = [(paper, paper)] if paper not in known else []
-        self.paper.show_words(
-            [*named, (SCREEN, "Screen"), *own, *new, (_OWN, ("a paper of yours …"))]
-        )
-        self.paper.show_value(paper)
+        self.paper.show_value("a screen" if paper == SCREEN else paper)
         self._blur.setVisible(line.sigma_mm is not None and paper != SCREEN)
         self.blur.show_value(f"{float(line.sigma_mm):g} mm" if line.sigma_mm is not None else "")
-        self.process.show_value(line.process or "")
+        by = result.process if result is not None else ""
+        self.process.show_value(find_process(by).name.lower() if by else "its printer")
         self.distance.show_value(words.span(plan.near_mm, plan.far_mm, self.table.units))
-        self.distance.show_help(hint("distance", self.table.units))
-        self.seen_hint.setText(seen_hint(one.docket.size.distance))
+        self.takes.setText(paper_takes(plan, self.table.units))
         shown = f"{words.trimmed_zeros(line.strength, 1)} %"
         self.strength.show_value(float(line.strength), shown, on)
-        for widget in (self.paper, self.strip):
-            widget.setEnabled(on)
-        self.process.setEnabled(on and paper != SCREEN)
+        self.strip.setEnabled(on)
+        for part in (self._by, self.process):
+            part.setVisible(paper != SCREEN)
         if result is not None:
             self.breadth.show_value(f"{result.breadth:.2f}")
             self.halo.show_value(f"{result.halo:.1f}")
             self.noise.show_value(f"{result.noise:.2f}")
-        for field, slider in self.sliders.items():
-            value = float(getattr(line, field))
-            slider.show_value(value, f"{words.trimmed_zeros(value, 0)} %")
-        self.grain_size.show_value(f"{float(line.grain_mm):g} mm")
-        sentence = sharpening_reason(plan, self.table.units)
+        why = sharpening_reason(plan, self.table.units)
         if on and paper != SCREEN:
-            sentence += " At 100 % on the screen it looks slightly too crisp. On paper it will not."
-        self._why.setText(sentence)
+            why += " At 100 % on the screen it looks slightly too crisp. On paper it will not."
+        self._why.setText(why)
 
     def _hear(self, event: Event) -> None:
         if isinstance(event, StripMade):
@@ -218,9 +205,35 @@ class SharpenBody(Body):
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.open()
 
-    def _take_grain_size(self, typed: str) -> None:
-        size = parse_length(typed, "mm")
-        self.decide(grain_mm=check_value("sharpen", "grain_mm", str(size)))
+    def _fill_papers(self, menu: QMenu) -> None:
+        now = self._line().paper or ""
+        own = [(paper.name, f"{paper.name} (yours)") for paper in self.table.papers.all]
+        named = [(paper.name, paper.name) for paper in papers()]
+        known = {name for name, _ in (*named, *own)} | {SCREEN, ""}
+        new = [(now, now)] if now not in known else []
+        for name, shown in (*named, (SCREEN, "a screen"), *own, *new, (_OWN, "a paper of yours …")):
+            call = partial(carry_out, self, partial(self._take_paper, name))
+            tick(menu.addAction(shown, call), name == now)
+
+    def _fill_processes(self, menu: QMenu) -> None:
+        now = self._line().process
+        hows = [(one.key, one.name) for one in processes()]
+        for key, shown in (("", "at the printer's setting"), *hows):
+            call = partial(carry_out, self, partial(self._take_word, "process", key))
+            tick(menu.addAction(shown, call), key == (now or ""))
+
+    def _fill_distances(self, menu: QMenu) -> None:
+        typed = Field("Viewing distance, typed", self._take_distance, 200)
+        typed.setPlaceholderText(hint("distance", self.table.units).split(";")[0])
+        typed.show_help(hint("distance", self.table.units))
+        add_field(menu, typed)
+        for name, _ in named_distances():
+            menu.addAction(name, partial(carry_out, self, partial(self._take_distance, name)))
+        menu.addAction("automatic", partial(carry_out, self, partial(self._take_distance, "")))
+
+    def _line(self) -> SharpenLine:
+        one = self.table.current
+        return SharpenLine() if one is None else one.plan().settled.sharpen
 
     def _take_distance(self, typed: str) -> None:
         seen = parse_distance(typed, words.unit(self.table.units))

@@ -75,6 +75,7 @@ class Drafts(QObject):
             if one.versions != self._kept[one] or not self.table.bring_back(one, dockets):
                 return
             self._drafted[one] = one.versions
+            self.table.withdraw(self.returned)
             self._returned.append(one)
             self.table.offer(self.returned, "discard them", self.take_back)
 

@@ -60,4 +60,4 @@ def _level(plan: Plan) -> Iterator[Note]:
         return
     values = {"lean_deg": seen, "confidence": confidence}
     back = turns.rotate_to(plan, line.turn - seen)
-    yield Note("level", "crop", values, (Remedy("turn-back", back, values),))
+    yield Note("level", "crop", values, (Remedy("turn-back", back, values),), grave=True)

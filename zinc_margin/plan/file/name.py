@@ -141,5 +141,5 @@ def _piece_base(photo: Path, plan: PrintPlan) -> str:
 def _piece_name(plan: PrintPlan) -> str:
     piece, pieces = plan.cut, plan.pieces
     assert piece is not None and pieces is not None
-    number = f"{piece.number:0{len(str(len(pieces.each)))}d}"
-    return f"{number}-row{piece.row}-column{piece.column}"
+    count = len(pieces.each)
+    return f"{piece.number:0{len(str(count))}d}-of-{count}"

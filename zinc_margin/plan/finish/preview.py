@@ -74,8 +74,9 @@ def small_docket(plan: Plan, longest: int) -> Docket:
             clean=Fraction(0),
             denoise=Fraction(0),
             dehalo=Fraction(0),
+            grain=Fraction(0),
         ),
-        sharpen=replace(docket.sharpen, on=False, grain=Fraction(0)),
+        sharpen=replace(docket.sharpen, on=False),
         finish=replace(docket.finish, pieces=None, roll_mm=None),
         file=replace(docket.file, format="tiff", bits=8, max_bytes=None),
     )

@@ -12,7 +12,7 @@ from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.measure.resolution import tag_for
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.plan.model import Machine
-from zinc_margin.plan.parts import CropPart, Pixels, PixelsPart, Sides, SizePart
+from zinc_margin.plan.parts import CropPart, Grain, Pixels, PixelsPart, Sides, SizePart
 from zinc_margin.plan.photo.photo import PhotoPart
 from zinc_margin.plan.pixels.boxes import Cut, keep, resample
 from zinc_margin.plan.pixels.choice import choice_for, goal_ppi
@@ -71,7 +71,7 @@ def pixels_part(
         doublings_for(cut.scale) if learned else 0,
         ("photo" if line.kind == "photo" else "lettering") if learned else None,
         share_for(line, measured),
-        float(line.crisp),
+        float(line.edges),
         repair_for(
             line, facts, measured, cropped.turned, float(cut.scale) if choice == "enlarge" else 0.0
         ),
@@ -87,8 +87,20 @@ def pixels_part(
         trimmed_mm=_trim(cut, cropped, size),
         bands_mm=_bands(cut, size),
         coding=coding_of(measured, facts.jpeg_quality, pixels.repair.clean),
+        grain=_grain(line, pixels.lower_ppi),
     )
     return part, size
+
+
+_GRAIN_FULL = 5.0
+"""Standard deviation, in L*, of grain at 100 %."""
+
+
+def _grain(line: PixelsLine, ppi: float) -> Grain | None:
+    """Return the grain to add to a file of this resolution, or None."""
+    if not line.grain:
+        return None
+    return Grain(float(line.grain) / 100 * _GRAIN_FULL, float(line.grain_mm) / 25.4 * ppi)
 
 
 def _true_size(cut: Cut, sized: SizePart, goal: Fraction) -> PrintSize:

@@ -1,1 +1,1 @@
-"""Line 5: sharpening to compensate paper, pixels and distance; grain; the test strip."""
+"""Line 5: sharpening to compensate paper, pixels and distance; the test strip."""

@@ -126,7 +126,7 @@ def _chain(
     distance_mm: float,
     pitch: float,
     method: str | None,
-    crisp: float,
+    hardness: float,
     sigma_mm: float,
     breadth: float,
 ) -> tuple[float, float]:
@@ -139,7 +139,7 @@ def _chain(
     if method is None:
         chain = chain * (samples <= 0.5)
     else:
-        chain = chain * response(method, samples, crisp)
+        chain = chain * response(method, samples, hardness)
     whole = float(sensitivity.sum())
     gain = chain * sensitivity * boost(frequency, sigma_mm, breadth)
     return float((chain * sensitivity).sum()) / whole, float(gain.sum()) / whole
@@ -153,7 +153,7 @@ def restore(
     method: str | None,
     breadth: float = 0.2,
     strength: float = 1.0,
-    crisp: float = 0.0,
+    hardness: float = 0.0,
     far_mm: float | None = None,
 ) -> Restoration:
     """Return the sharpening for one print.
@@ -170,18 +170,18 @@ def restore(
         0 (fine edges) to 1 (broad ones).
     strength : float
         Factor on the automatic amount.
-    crisp : float
+    hardness : float
         Edges, −100 (soft) to 100 (hard).
     far_mm : float or None
         A second, farther viewing distance, from which the print must not be too crisp; or None.
     """
     pitch = min(output_ppi, effective_ppi) / 25.4
     sigma = finest_sigma(paper_sigma_mm, distance_mm, output_ppi, effective_ppi)
-    before, gain = _chain(paper_sigma_mm, distance_mm, pitch, method, crisp, sigma, breadth)
+    before, gain = _chain(paper_sigma_mm, distance_mm, pitch, method, hardness, sigma, breadth)
     wanted = max(0.0, (1 - before) / gain) if gain > 1e-9 else 0.0
     most, bound = MOST, "amount"
     if far_mm is not None and far_mm > distance_mm:
-        level, more = _chain(paper_sigma_mm, far_mm, pitch, method, crisp, sigma, breadth)
+        level, more = _chain(paper_sigma_mm, far_mm, pitch, method, hardness, sigma, breadth)
         until = max(0.0, (MOST_CRISP - level) / more) if more > 1e-9 else MOST
         if until < most:
             most, bound = until, "far"

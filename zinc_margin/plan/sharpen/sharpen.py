@@ -1,10 +1,10 @@
-"""The Sharpen line of a plan: sharpening for paper, pixels and distance, and grain."""
+"""The Sharpen line of a plan: sharpening for paper, pixels and distance."""
 
 from __future__ import annotations
 
 from zinc_margin.docket.sharpen import SharpenLine
 from zinc_margin.measure.kernels import kernels
-from zinc_margin.plan.parts import Grain, Pixels, PixelsPart, Sharpening, SizePart
+from zinc_margin.plan.parts import PixelsPart, Sharpening, SizePart
 from zinc_margin.plan.photo.photo import PhotoPart
 from zinc_margin.plan.sharpen.eye import MOST, restore
 from zinc_margin.plan.sharpen.paper import blur_of
@@ -17,8 +17,8 @@ _USUAL = 0.5
 
 def sharpen_part(
     line: SharpenLine, photo: PhotoPart, sized: SizePart, resampled: PixelsPart
-) -> tuple[Sharpening | None, Grain | None]:
-    """Return the Sharpen line's part of a plan: sharpening and grain, or None for either.
+) -> Sharpening | None:
+    """Return the Sharpen line's part of a plan; None without sharpening.
 
     Parameters
     ----------
@@ -30,13 +30,9 @@ def sharpen_part(
     BadRequest
         If the paper is unknown and no blur is given.
     """
-    output_ppi = _output_ppi(resampled.pixels)
-    result = _sharpening(line, photo, sized, resampled, output_ppi) if line.on else None
-    return result, grain(line, output_ppi)
-
-
-def _output_ppi(pixels: Pixels) -> float:
-    return min(above / below for above, below in (pixels.tag_x, pixels.tag_y))
+    return (
+        _sharpening(line, photo, sized, resampled, resampled.pixels.lower_ppi) if line.on else None
+    )
 
 
 def _sharpening(
@@ -57,7 +53,7 @@ def _sharpening(
         method,
         breadth,
         1.0,
-        pixels.crisp,
+        pixels.hardness,
         blur.far_mm,
     )
     amount, bound, crispness, edges = restored.amount, restored.bound, None, None
@@ -112,21 +108,3 @@ def _scale_by_strength(amount: float, line: SharpenLine) -> float:
     if strength <= 1:
         return amount * strength
     return amount + (strength - 1) * max(amount, _USUAL)
-
-
-_GRAIN_FULL = 5.0
-"""Standard deviation, in L*, of grain at 100."""
-
-
-def grain(line: SharpenLine, output_ppi: float) -> Grain | None:
-    """Return the grain to add, or None.
-
-    Parameters
-    ----------
-    output_ppi : float
-        Value for the file.
-    """
-    if not line.grain:
-        return None
-    size_px = float(line.grain_mm) / 25.4 * output_ppi
-    return Grain(float(line.grain) / 100 * _GRAIN_FULL, size_px)

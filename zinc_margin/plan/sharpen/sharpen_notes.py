@@ -23,12 +23,12 @@ def sharpen_notes(plan: Plan) -> Iterator[Note]:
     """Yield the notes of the Sharpen line."""
     yield from _grain(plan)
     result = plan.sharpen
-    line = plan.docket.sharpen
+    line = plan.docket.pixels
     if result is None or result.bound not in ("amount", "detail") or line.grain:
         return
     reached = result.acutance_after if result.crispness is None else result.crispness[1]
     if reached < _FALLS_SHORT:
-        grained = replace(plan.docket, sharpen=replace(line, grain=_A_LITTLE))
+        grained = replace(plan.docket, pixels=replace(line, grain=_A_LITTLE))
         bound = result.bound if plan.pixels.choice == "enlarge" else "amount"
         values = {"bound": bound, "crispness": reached, "near_mm": plan.near_mm}
         yield Note("sharpening-bound", "sharpen", values, (Remedy("grain", grained),))
@@ -36,17 +36,17 @@ def sharpen_notes(plan: Plan) -> Iterator[Note]:
 
 def _grain(plan: Plan) -> Iterator[Note]:
     measured, docket = plan.measured, plan.docket
-    line = docket.sharpen
+    line = docket.pixels
     on = plan.settled.sharpen.on
     if measured is None or line.grain or not on or measured.noise > _QUIET:
         return
-    grained = Remedy("grain", replace(docket, sharpen=replace(line, grain=_A_LITTLE)))
+    grained = Remedy("grain", replace(docket, pixels=replace(line, grain=_A_LITTLE)))
     smooth = any(name == "smooth" for name, _, _ in measured.places)
     wide = max(plan.size.width_mm, plan.size.height_mm) >= _STEPS_FROM_MM
     smoothed = plan.pixels.repair.clean >= _STRONG_REPAIR and plan.pixels.scale > _MUCH_ENLARGED
     if smoothed and plan.pixels.doublings and plan.pixels.network == "photo":
-        yield Note("grain-smoothed", "sharpen", remedies=(grained,))
+        yield Note("grain-smoothed", "pixels", remedies=(grained,))
     elif plan.facts.kind == "grey":
-        yield Note("grain-monochrome", "sharpen", remedies=(grained,))
+        yield Note("grain-monochrome", "pixels", remedies=(grained,))
     elif smooth and wide and plan.file.bits == 8 and plan.pixels.choice == "enlarge":
-        yield Note("grain-steps", "sharpen", remedies=(grained,))
+        yield Note("grain-steps", "pixels", remedies=(grained,))

@@ -214,26 +214,27 @@ def _list_widths(plan: PrintPlan, sides: Sides, units: str) -> str:
 def _pixels(plan: Plan, units: str) -> tuple[str, str]:
     pixels = plan.pixels
     size = f"{pixels.width} × {pixels.height} px, {words.megapixels(pixels.width, pixels.height)}"
+    grain = f" Grain {words.trimmed_zeros(plan.docket.pixels.grain, 0)} %." if plan.grain else ""
     if pixels.choice == "keep":
         if pixels.repair.any:
-            return "Keep the pixels", f"{size}. Repaired: {repair_words(pixels.repair)}."
-        return "Keep the pixels", f"{size}. The photo's own pixels."
+            return "Keep the pixels", f"{size}. Repaired: {repair_words(pixels.repair)}.{grain}"
+        return "Keep the pixels", f"{size}. {grain.strip() or 'The photo’s own pixels.'}"
     assert pixels.method is not None
     name = kernels()[pixels.method].name
-    crisp = plan.docket.pixels.crisp
-    if crisp:
-        name += ", smoother" if crisp < 0 else ", crisper"
+    edges = plan.docket.pixels.edges
+    if edges:
+        name += ", soft edges" if edges < 0 else ", hard edges"
     if pixels.choice == "turn":
-        return f"Rotated at scale 1, {name}", f"{size}. Every pixel is resampled."
+        return f"Rotated at scale 1, {name}", f"{size}. Every pixel is resampled.{grain}"
     at = "" if plan.maker.for_screen else f", at {words.resolution(plan.whole.ppi, units)}"
     share = words.share(abs(1 - 1 / float(pixels.scale) ** 2))
     if pixels.choice == "enlarge":
         work = "Repair, enlarge" if pixels.repair.any else "Enlarge"
         much = words.times(pixels.scale)
-        return f"{work} {much}, {name}", f"{size}{at}; {share} new pixels."
+        return f"{work} {much}, {name}", f"{size}{at}; {share} new pixels.{grain}"
     lost = words.share(max(0.0, 1 - float(pixels.scale) ** 2))
     times = words.trimmed_zeros(pixels.scale, 3)
-    return f"Reduce to {times} ×, {name}", f"{size}{at}; {lost} fewer pixels."
+    return f"Reduce to {times} ×, {name}", f"{size}{at}; {lost} fewer pixels.{grain}"
 
 
 def pixels_reason(plan: Plan, units: str = "cm") -> str:

@@ -32,7 +32,15 @@ def sharpen_rows(plan: Plan, units: str) -> tuple[str, str]:
     decision = f"For {'the screen' if on_screen else result.paper}{seen}"
     if plan.docket.sharpen.strength == 0:
         return decision, "Strength 0: no sharpening."
-    grain = f" Grain {words.trimmed_zeros(plan.docket.sharpen.grain, 0)} %." if plan.grain else ""
+    return decision, paper_takes(plan, units)
+
+
+def paper_takes(plan: Plan, units: str) -> str:
+    """Return how much sharpness the paper takes, and what sharpening brings back."""
+    result = plan.sharpen
+    if result is None or plan.docket.sharpen.strength == 0:
+        return ""
+    on_screen = result.paper == SCREEN
     before, after, _, far = _crispness(result)
     taken = f"{'Its pixels take' if on_screen else 'Paper takes'} {words.share(max(0, 1 - before))}"
     where = "" if on_screen else f" from {words.length(plan.near_mm, units)}"
@@ -40,7 +48,7 @@ def sharpen_rows(plan: Plan, units: str) -> tuple[str, str]:
     if not on_screen and plan.far_mm > plan.near_mm and far > _TOUCH and after <= _TOUCH:
         crisper = "crisper" if far > _CLEARLY else "slightly crisper"
         told = told[:-1] + f", {crisper} from {words.length(plan.far_mm, units)}."
-    return decision, told + grain
+    return told
 
 
 def _crispness(result: Sharpening) -> tuple[float, float, float, float]:
