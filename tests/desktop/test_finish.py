@@ -132,7 +132,10 @@ def test_a_tone_for_the_sides_is_picked_from_the_picture(finish):
     until(lambda: finish.benches.sheet.image is not None)
     place = finish.benches.sheet.print_rect(finish.table.current.plan()).center()
     seen = shade(finish, place.x(), place.y())
+    form.sides.button("plain").click()
+    settled(finish)
     form.pick.click()
+    settled(finish)
     QTest.mouseClick(finish.benches.sheet, Qt.MouseButton.LeftButton, pos=place.toPoint())
     settled(finish)
     tone = finish.table.current.docket.finish.wrap_tone

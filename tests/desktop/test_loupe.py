@@ -102,7 +102,7 @@ def test_any_against_any(loupe, tmp_path):
     bench.add_file(tmp_path / "bad.json")
     assert "JSON" in bench.sentence.text()
     for count in range(6):
-        loupe.table.decide("pixels", edges=Fraction(count))
+        loupe.table.decide("pixels", hardness=Fraction(count))
         bench.keep_candidate()
     assert len(bench.shelf.candidates[one]) == 4
 
@@ -218,7 +218,7 @@ def test_pixels_are_asked_for_in_several_ways(loupe):
     type_into(fields.target, "")
     fields.kind.setCurrentIndex(fields.kind.findData("lettering"))
     fields.kind.activated.emit(fields.kind.currentIndex())
-    fields.crisp.slider.setValue(-40)
+    fields.edges.slider.setValue(-40)
     QApplication.processEvents()
     line = loupe.table.current.docket.pixels
-    assert (line.kind, line.crisp, line.target) == ("lettering", -40, None)
+    assert (line.kind, line.hardness, line.target) == ("lettering", -40, None)

@@ -134,7 +134,7 @@ def test_as_printed_is_softer_and_v_shows_where_it_acts(opened, sharpen):
     QTest.keyClick(opened, "v")
     settled(opened)
     veiled = shown(opened, 0)
-    assert loupe.invented.isVisible() and "protected" in loupe.invented.text()
+    assert loupe.invented.isVisible() and "left alone" in loupe.invented.text()
     assert (veiled != plain).mean() > 0.3
     red = (veiled[..., 2] > veiled[..., 1] + 40).mean()
     assert 0 < red < 0.9

@@ -100,7 +100,7 @@ def test_a_standing_docket_is_laid_and_kept(opened, tmp_path, monkeypatch):
     key(opened, "7")
     settled(opened)
     form = opened.margin.bodies["file"]
-    at = form.preset.findData("By mail, 1600 px")
+    at = form.preset.findData("By email, 1600 px")
     form.preset.activated.emit(at)
     settled(opened)
     assert opened.table.current.plan().pixels.width == 1600

@@ -658,7 +658,7 @@ def test_bad_files_are_named_and_the_rest_opens(window, jpeg, tmp_path):
     assert window.message.isVisible()
     for word in ("letter.jpg", "cut.jpg", "gone.jpg"):
         assert word in said
-    QTest.mouseClick(link(window.message, "understood"), LEFT)
+    QTest.mouseClick(link(window.message, "close"), LEFT)
     assert not window.message.isVisible()
 
 

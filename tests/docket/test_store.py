@@ -154,7 +154,7 @@ def test_the_demos_dockets_come_back(tmp_path):
 
 def test_a_removed_method_becomes_plain_ai_with_a_note_until_it_is_accepted():
     text = to_json(Docket()).replace('"method": null', '"method": "ai-natural"')
-    text = text.replace('"edges": 0', '"edges": 0, "surface_detail": "60"')
+    text = text.replace('"edges": 0', '"hardness": 0, "surface_detail": "60"')
     docket = from_json(text)
     assert docket.pixels.method == "ai"
     assert "surface_detail" not in to_json(docket)

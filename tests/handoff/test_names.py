@@ -71,10 +71,10 @@ def test_pieces_are_named_by_rule_where_it_says_how_and_numbered_otherwise():
         return names.piece_goal(PHOTO, replace(whole, cut=third), Path("/out")).name
 
     usual = piece()
-    assert usual.startswith("kiln corner-60x40cm-3-row") and usual.endswith(".tif")
+    assert usual.startswith("kiln corner-60x40cm-3-of-") and usual.endswith(".tif")
     ruled = piece(rule="{piece} of {name}", format="png")
-    assert ruled.startswith("3-row") and ruled.endswith(" of kiln corner.png")
-    assert piece(rule="{name}").startswith("kiln corner-3-row")
+    assert ruled.startswith("3-of-") and ruled.endswith(" of kiln corner.png")
+    assert piece(rule="{name}").startswith("kiln corner-3-of-")
 
 
 @pytest.mark.parametrize("rule", ["{name", "name}", "{{name}}", "{lens}", "{}"])

@@ -70,6 +70,6 @@ def test_several_presets_make_every_photo_in_each_way(tmp_path, scene, capsys):
     photo, out = tmp_path / "kiln.png", tmp_path / "out"
     Image.fromarray(scene(1800, 1200)).save(photo)
     line = ["batch", str(photo), "--out", str(out), "--preset", "Album print, 15 × 10 cm"]
-    assert main([*line, "--preset", "By mail, 1600 px"]) == 0, capsys.readouterr().err
+    assert main([*line, "--preset", "By email, 1600 px"]) == 0, capsys.readouterr().err
     sizes = {Image.open(path).size for path in out.iterdir() if path.stem.startswith("kiln")}
     assert len(sizes) == 2

@@ -90,7 +90,7 @@ DOCKETS = {
         "3.3", FEW, pixels={"method": "ai-fine", "denoise": Fraction(30)}
     ),
     "mended, kept": docket(1, pixels={"choice": "keep", "denoise": Fraction(40)}),
-    "smooth": docket(2, pixels={"edges": Fraction(-60)}),
+    "smooth": docket(2, pixels={"hardness": Fraction(-60)}),
 }
 
 
@@ -143,7 +143,8 @@ def test_crisp_goes_from_classical_to_more():
     low = np.asarray(Image.fromarray(PICTURE).resize((165, 145), Image.Resampling.BICUBIC))
     plain = enlarged(low, 2, method="lanczos").astype(float)
     moved = [
-        np.abs(enlarged(low, 2, edges=Fraction(crisp)) - plain).mean() for crisp in (-100, 0, 100)
+        np.abs(enlarged(low, 2, hardness=Fraction(crisp)) - plain).mean()
+        for crisp in (-100, 0, 100)
     ]
     assert moved[0] < 0.35 * moved[1] < moved[1] < moved[2]
 

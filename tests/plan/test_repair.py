@@ -160,7 +160,7 @@ def test_smeared_photos_take_more_of_what_was_learned():
     ]
     assert shares[:3] == [1, 1, 1] and shares == sorted(shares)
     assert shares[-1] == pytest.approx(1.6)
-    smooth = resampled("60x40cm", 300, pixels={"edges": Fraction(-100)})
+    smooth = resampled("60x40cm", 300, pixels={"hardness": Fraction(-100)})
     assert planned(SHARP, smooth).pixels.share == pytest.approx(0.2)
 
 

@@ -59,8 +59,8 @@ class PixelsLine(Line):
     method: str | None = said(
         one_of(*METHODS), "resampling method", nothing="automatic", option="method"
     )
-    edges: Fraction = said(
-        number(-100, 100), "edges from soft (-100) to hard (100)", Fraction(0), option="edges"
+    hardness: Fraction = said(
+        number(-100, 100), "edges from soft (-100) to hard (100)", Fraction(0), option="hardness"
     )
     clean: Fraction | None = said(
         _STRENGTH, "repair JPEG artefacts first, 0 to 100", nothing=_BY_MEASURE, option="clean"

@@ -14,7 +14,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QPushButton,
-    QSizePolicy,
     QVBoxLayout,
 )
 
@@ -31,7 +30,15 @@ from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.services.work import Lane
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.context_menus import Entry, with_menu
-from zinc_margin.desktop.widgets.parts import Choice, Link, Switch, column_layout, image_of, text
+from zinc_margin.desktop.widgets.parts import (
+    Choice,
+    Elided,
+    Link,
+    Switch,
+    column_layout,
+    image_of,
+    text,
+)
 from zinc_margin.docket import store
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
@@ -102,8 +109,7 @@ class LoupeBench(Bench):
         self.show_veil = Link("", self.toggle_veil, "V")
         top.addSpacing(8)
         top.addWidget(self.show_veil)
-        self.place = text("", soft=False, wrap=False)
-        self.place.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.place = Elided(Qt.TextElideMode.ElideRight)
         self.place.setAlignment(Qt.AlignmentFlag.AlignRight)
         top.addWidget(self.place, 1)
         column.addLayout(top)

@@ -163,13 +163,20 @@ class LadderBench(Bench):
         self._asked = text("")
         self._none_fits = False
         column.addWidget(self._asked)
-        self.size_for_all = Link("Give all of them this size", self.table.apply_to_chosen)
+        self.size_for_all = Link("Give all of them this size", self._give_size)
         self.more_for_all = Link("apply more than the size …", self._apply_more)
         for link in (self.size_for_all, self.more_for_all):
             column.addWidget(link, 0, Qt.AlignmentFlag.AlignLeft)
         alone = Link("back to this photo only", partial(self.table.choose, []))
         column.addWidget(alone, 0, Qt.AlignmentFlag.AlignLeft)
         return self._question
+
+    def _give_size(self) -> None:
+        one, count = self.table.current, self.table.apply_to_chosen()
+        if one is not None:
+            given = size_name(one.plan().size, self.table.units)
+            photos = "1 photo" if count == 1 else f"{count or 'No'} photos"
+            self.table.say(f"{photos} changed to {given}. Ctrl+Z in this photo takes it back.")
 
     def _apply_more(self) -> None:
         from zinc_margin.desktop.dialogs.apply import ApplyDialog

@@ -50,11 +50,11 @@ class View:
 
 def original(one: Print) -> Docket:
     """Return the docket that magnifies the photo's own pixels."""
-    nothing = one.docket.pixels.edges * 0
+    nothing = one.docket.pixels.hardness * 0
     blocks = replace(
         one.docket.pixels,
         method="blocks",
-        edges=nothing,
+        hardness=nothing,
         clean=nothing,
         denoise=nothing,
         dehalo=nothing,

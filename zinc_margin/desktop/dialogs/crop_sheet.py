@@ -32,6 +32,7 @@ from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.handoff.batch import Item
 from zinc_margin.handoff.machine import this_machine
+from zinc_margin.measure import words
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.plan.crop import framing
 from zinc_margin.plan.model import Plan
@@ -39,8 +40,14 @@ from zinc_margin.plan.size.suitability import judge
 from zinc_margin.plan.text.phrases import skipped_words
 
 _PICTURE = QSize(216, 168)
-_CELL = QSize(_PICTURE.width() + 12, _PICTURE.height() + 62)
+"""The smallest picture of a cell, px."""
+_LARGEST = 3
+"""Its largest enlargement."""
+_AROUND = QSize(12, 62)
+"""The words and the space around a picture, px."""
 _GAP = 10
+_SHOWN = 0.001
+"""The trimmed share from which it is named."""
 
 
 class CropCell(QWidget):
@@ -66,13 +73,20 @@ class CropCell(QWidget):
         self._skipped = ""
         self._picture: tuple[object, QPixmap] | None = None
         self._from: tuple[QPointF, Frame] | None = None
-        self.setFixedSize(_CELL)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.SizeAllCursor)
         self.setToolTip("Drag the frame; the wheel resizes it; double-click for the original one.")
         self._looked = False
         self._words = ("", "")
         self.anyway: Link | None = None
+        self.be_sized(_PICTURE)
+
+    def be_sized(self, room: QSize) -> None:
+        """Show the picture in this much room."""
+        self._room = room
+        self.setFixedSize(room + _AROUND)
+        if self.anyway is not None:
+            self.anyway.move(6, room.height() + 44)
 
     # accessible description
 
@@ -100,14 +114,16 @@ class CropCell(QWidget):
             label = f"{label}, {self.item.version}"
         said = self._skipped
         if not said and self._plan is not None:
-            said = f"{self._plan.size.label}: {self._plan.grade}"
+            share = self._plan.trimmed_share
+            trimmed = f", {words.share(share)} trimmed" if share >= _SHOWN else ""
+            said = f"{self._plan.size.label}: {self._plan.grade}{trimmed}"
         self._words = (label, said)
         self.setAccessibleName(f"{label}, {said}")
         if self._skipped and self._plan is not None and self.anyway is None:
             # Plan only when needed: a batch may have hundreds of cells.
             self.anyway = Link("make it anyway", self._make_anyway)
             self.anyway.setParent(self)
-            self.anyway.move(6, _PICTURE.height() + 44)
+            self.anyway.move(6, self._room.height() + 44)
             self.anyway.adjustSize()
         if self.anyway is not None:
             self.anyway.setVisible(bool(self._skipped) and self._plan is not None)
@@ -128,7 +144,7 @@ class CropCell(QWidget):
 
     def _box(self, plan: Plan) -> QRectF:
         width, height = (float(side) for side in plan.turned.box)
-        return fit(width, height, QRectF(6, 6, _PICTURE.width(), _PICTURE.height()))
+        return fit(width, height, QRectF(6, 6, self._room.width(), self._room.height()))
 
     def _frame_rect(self, plan: Plan, box: QRectF) -> QRectF:
         scale = box.width() / float(plan.turned.box[0])
@@ -162,7 +178,7 @@ class CropCell(QWidget):
         painter = QPainter(self)
         if not self._looked:
             # Plan one cell at a time, so a large sheet never blocks the window.
-            painter.fillRect(QRectF(6, 6, _PICTURE.width(), _PICTURE.height()), QColor(t.panel))
+            painter.fillRect(QRectF(6, 6, self._room.width(), self._room.height()), QColor(t.panel))
             QTimer.singleShot(0, self, self._look)
             return
         plan = self.plan()
@@ -170,11 +186,11 @@ class CropCell(QWidget):
             painter.setFont(theme.sans(13))
             painter.setPen(QColor(tone))
             shown = painter.fontMetrics().elidedText(
-                words_, Qt.TextElideMode.ElideMiddle, _PICTURE.width()
+                words_, Qt.TextElideMode.ElideMiddle, self._room.width()
             )
-            painter.drawText(6, _PICTURE.height() + 22 + 17 * number, shown)
+            painter.drawText(6, self._room.height() + 22 + 17 * number, shown)
         if plan is None:
-            painter.fillRect(QRectF(6, 6, _PICTURE.width(), _PICTURE.height()), QColor(t.rule))
+            painter.fillRect(QRectF(6, 6, self._room.width(), self._room.height()), QColor(t.rule))
             return
         box = self._box(plan)
         frame = self._frame_rect(plan, box)
@@ -295,12 +311,29 @@ class CropSheet(QScrollArea):
             cell.show()
 
     def _lay_out(self) -> None:
-        wide, high = _CELL.width() + _GAP, _CELL.height() + _GAP
-        columns = max(1, (self.viewport().width() - _GAP) // wide) if self.cells else 1
+        room, columns = self._largest()
+        wide, high = room.width() + _AROUND.width() + _GAP, room.height() + _AROUND.height() + _GAP
+        for cell in self.cells:
+            cell.be_sized(room)
         for at, cell in enumerate(self.cells):
             cell.move(_GAP + at % columns * wide, _GAP + at // columns * high)
         rows = -(-len(self.cells) // columns)
         self._ground.setFixedHeight(_GAP + rows * high)
+
+    def _largest(self) -> tuple[QSize, int]:
+        """Return the largest pictures that fit without scrolling, and their columns."""
+        across, down = self.viewport().width() - _GAP, self.viewport().height() - _GAP
+        columns = 1
+        while True:
+            wide = across // columns - _GAP - _AROUND.width()
+            room = QSize(_PICTURE)
+            room.scale(QSize(wide, 10_000), Qt.AspectRatioMode.KeepAspectRatio)
+            rows = -(-len(self.cells) // columns)
+            fits = rows * (room.height() + _AROUND.height() + _GAP) <= down
+            narrow = across // (columns + 1) - _GAP - _AROUND.width() < _PICTURE.width()
+            if narrow or (fits and room.width() <= _LARGEST * _PICTURE.width()):
+                return (room if fits else room.boundedTo(_PICTURE * 1.25)), columns
+            columns += 1
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)

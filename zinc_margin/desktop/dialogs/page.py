@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLayout, QPushButton, QVBoxLayout, QWidget
 
 from zinc_margin.desktop.dialogs.base import Dialog
 from zinc_margin.desktop.widgets import theme
@@ -76,13 +76,15 @@ class PageDialog(Dialog):
         """
         if told is not None:
             self._column.addWidget(told)
-        for parts in lines:
-            line = QHBoxLayout()
-            line.setSpacing(24)
-            for part in parts:
-                line.addLayout(part)
-            line.addStretch(1)
-            self._column.addLayout(line)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(24)
+        columns = max(map(len, lines), default=0)
+        for across, parts in enumerate(lines):
+            for along, part in enumerate(parts):
+                rest = columns + 1 - along if along == len(parts) - 1 else 1
+                grid.addLayout(part, across, along, 1, rest)
+        grid.setColumnStretch(columns, 1)
+        self._column.addLayout(grid)
         below = QHBoxLayout()
         below.addWidget(self.sentence, 1)
         for each in beside:

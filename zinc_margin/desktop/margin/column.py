@@ -6,7 +6,7 @@ from functools import partial
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
-from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QSizePolicy, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QWidget
 
 from zinc_margin.desktop.margin.bodies import PhotoBody, SizeBody
 from zinc_margin.desktop.margin.body import Body
@@ -33,7 +33,7 @@ from zinc_margin.desktop.model.events import (
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.services.shell import Shell
 from zinc_margin.desktop.widgets import theme
-from zinc_margin.desktop.widgets.parts import Link, column_layout, text
+from zinc_margin.desktop.widgets.parts import Elided, Link, column_layout
 from zinc_margin.docket.docket import LINES
 from zinc_margin.plan.text.lines import entries
 
@@ -48,28 +48,11 @@ class Heading(QWidget):
         line = QHBoxLayout(self)
         line.setContentsMargins(INDENT, 7, 8, 0)
         line.setSpacing(8)
-        self.name = text("", wrap=False, literal=True)
+        self.name = Elided(Qt.TextElideMode.ElideMiddle)
         self.name.setFont(theme.serif(17))
-        self.name.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.add = Link("new version", table.add_version, "Add a version of this print")
         line.addWidget(self.name, 1)
         line.addWidget(self.add)
-        self._whole = ""
-
-    def show_name(self, name: str) -> None:
-        """Show the photo's name."""
-        self._whole = name
-        self._fit()
-
-    def _fit(self) -> None:
-        room = max(40, self.name.width())
-        shown = self.name.fontMetrics().elidedText(self._whole, Qt.TextElideMode.ElideMiddle, room)
-        self.name.setText(shown)
-        self.name.setToolTip(self._whole if shown != self._whole else "")
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        super().resizeEvent(event)
-        self._fit()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         QPainter(self).fillRect(self.rect(), QColor(theme.tones().paper))
@@ -145,7 +128,7 @@ class Margin(QWidget):
         one = self.table.current
         self.setVisible(one is not None)
         if one is not None:
-            self.heading.show_name(one.name)
+            self.heading.name.setText(one.name)
             self.tabs.refresh(one)
 
     def show_destination(self) -> None:

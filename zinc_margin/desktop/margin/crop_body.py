@@ -101,12 +101,14 @@ class CropBody(Body):
         self.level = Link(
             "straighten along a line",
             partial(self.shell.begin_crop, "level"),
-            "L, then draw the line",
+            "Draw along an edge that should be level or upright (L)",
         )
         self.column.addLayout(row("Rotate", self.angle, self.less, self.more))
-        self.left = Link("quarter left", partial(self._quarter, False), "[")
-        self.right = Link("quarter right", partial(self._quarter, True), "]")
-        self.mirror = Link("mirror", self.mirror_it, "M")
+        self.left = Link(
+            "quarter left", partial(self._quarter, False), "By 90° counter-clockwise ([)"
+        )
+        self.right = Link("quarter right", partial(self._quarter, True), "By 90° clockwise (])")
+        self.mirror = Link("mirror", self.mirror_it, "Mirror left and right (M)")
         self.column.addLayout(row("", self.level))
         self.column.addLayout(row("", self.left, self.right, self.mirror))
         self.guide = Choice("Guides", tuple(GUIDES.items()), partial(self._look, "guide"), 128)
@@ -117,7 +119,9 @@ class CropBody(Body):
             "Surround", tuple(SURROUNDS.items()), partial(self._look, "surround"), 96
         )
         self.column.addLayout(row("Trimmed part", self.off, self.surround))
-        self.mark = Link("set it", partial(self.shell.begin_crop, "mark"), "I, then click on it")
+        self.mark = Link(
+            "set it", partial(self.shell.begin_crop, "mark"), "Then click on the subject (I)"
+        )
         self.seek = Link("find it", self._find, "Faces, else the most salient region")
         self.unmark = Link("remove it", partial(self.table.put_mark, None))
         self.column.addLayout(row("Subject", self.mark, self.seek, self.unmark))

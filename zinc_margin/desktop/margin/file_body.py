@@ -61,7 +61,7 @@ class FileBody(Body):
         self._rows = {
             "compression": self.held("Compression", self.compression),
             "packed": self.held("Pictures", self.packed),
-            "lossless": self.held("Kept", self.lossless),
+            "lossless": self.held("Loss", self.lossless),
             "bits": self.held("Bit depth", self.bits),
             "quality": self.held("Quality", self.quality, "of 100"),
             "subsampling": self.held("Subsampling", self.subsampling),

@@ -45,12 +45,12 @@ class FileMore(QWidget):
         )
         self.picture = Link("or a picture …", self._ask_picture)
         places = tuple((place, place.replace("-", " ")) for place in PLACES)
-        self.watermark_place = body.choice("watermark_place", "Watermark's place", places)
+        self.watermark_place = body.choice("watermark_place", "Watermark's position", places)
         self.watermark_size = body.entry(
             "watermark_size", "Watermark's height", 52, "Percent of the page's shorter side"
         )
         self.watermark_strength = body.entry(
-            "watermark_strength", "Watermark's strength", 52, "Opacity in percent"
+            "watermark_strength", "Watermark's opacity", 52, "Percent"
         )
         self.intent = body.choice("intent", "Rendering intent", _INTENTS)
         self.black = body.switch(
@@ -65,18 +65,18 @@ class FileMore(QWidget):
         for named in (self.rule, self.watermark):
             named.literal = True
         for label, parts in (
-            ("Rule", (self.rule,)),
-            ("Folders", (self.folders,)),
+            ("Name rule", (self.rule,)),
+            ("Folder rule", (self.folders,)),
             ("Project", (self.project,)),
             ("Text", (self.note,)),
             ("Watermark", (self.watermark, self.picture)),
-            ("Its place", (self.watermark_place,)),
-            ("Its height", (self.watermark_size, "covers", self.watermark_strength)),
+            ("Position", (self.watermark_place,)),
+            ("Height", (self.watermark_size, "opacity", self.watermark_strength)),
             ("Intent", (self.intent,)),
             ("Black point", (self.black,)),
             ("Metadata", (self.carried,)),
             ("Location", (self.places,)),
-            ("Settings in it", (self.embed,)),
+            ("Settings in file", (self.embed,)),
             ("Printing notes", (self.slip,)),
         ):
             rows.addLayout(row(label, *parts))

@@ -45,7 +45,9 @@ class FinishBody(Body):
         fills = (("yes", "fills the space"), ("no", "keeps its size"))
         self.scales = self.switch("scales", "Picture on the sheet", fills)
         self.lies = Switch(
-            "Placed", (("middle", "in the middle"), ("heavy", "a little higher")), self._take_place
+            "Position",
+            (("middle", "in the middle"), ("heavy", "a little higher")),
+            self._take_place,
         )
         self.caption = self.entry("caption", "Caption", 188, f"Filled: {fields}")
         self.foot = self.entry("footer", "Footer", 188, f"Filled: {fields}")
@@ -56,7 +58,7 @@ class FinishBody(Body):
         self.column.addLayout(row("Sheet", self.sheet, self.turn))
         self.column.addLayout(row("Border", self.border))
         self._scales = self._held(row("Picture", self.scales))
-        self._lies = self._held(row("Placed", self.lies))
+        self._lies = self._held(row("Position", self.lies))
         self.edges_of = Choice("Unprintable edges", (), self._take_printer, 188)
         self._edges_of = self._held(row("Unprintable edge", self.edges_of))
         self.column.addLayout(row("Caption", self.caption))
@@ -138,7 +140,7 @@ class FinishBody(Body):
         self.join = self.entry("join_mm", "Overlap", 66)
         self.edge = Field("Unprintable edge", self._take_edge, 66, "Empty: the device's own")
         rows.addLayout(row("Sheets", self.over))
-        rows.addLayout(row("Overlap", self.join, "edge", self.edge))
+        rows.addLayout(row("Overlap", self.join, "unprintable", self.edge))
 
     def _line(self) -> FinishLine:
         one = self.table.current

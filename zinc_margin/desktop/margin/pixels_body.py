@@ -39,7 +39,7 @@ class PixelsBody(Body):
         self.kind = self.choice("kind", "Kind of picture", tuple(KIND_NAMES.items()))
         methods = (("", "automatic"), *((one.key, one.name) for one in kernels().values()))
         self.method = Choice("Method", methods, partial(self._take_word, "method"), 190)
-        self.edges = SliderRow(self, "Edges, from soft to hard", "edges", "−100 to 100")
+        self.edges = SliderRow(self, "Edges, from soft to hard", "hardness", "−100 to 100")
         self.repairs = {
             field: SliderRow(self, name, field, "Empty: automatic", optional=True)
             for field, _, name in _REPAIRS
@@ -85,8 +85,8 @@ class PixelsBody(Body):
         method = plan.pixels.method
         resamples = method is not None and kernels()[method].mixes
         self.method.setEnabled(plan.pixels.method is not None)
-        shown = words.trimmed_zeros(line.edges, 0) if line.edges else "0"
-        self.edges.show_value(float(line.edges), shown, resamples)
+        shown = words.trimmed_zeros(line.hardness, 0) if line.hardness else "0"
+        self.edges.show_value(float(line.hardness), shown, resamples)
         repair = plan.pixels.repair
         for field, label, _ in _REPAIRS:
             much = getattr(repair, field)

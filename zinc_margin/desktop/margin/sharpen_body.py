@@ -23,7 +23,7 @@ from zinc_margin.measure import words
 from zinc_margin.measure.distances import named_distances, parse_distance
 from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.lengths import parse_length
-from zinc_margin.measure.papers import SCREEN, find_process, papers, processes
+from zinc_margin.measure.papers import SCREEN, papers, processes
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.sharpen.strip import apply_column
 from zinc_margin.plan.text.sharpen_words import paper_takes, sharpening_reason
@@ -41,7 +41,9 @@ class SharpenBody(Body):
         self.paper = Part("Paper", "The paper", self._fill_papers)
         self.process = Part("Printing process", "How it is printed", self._fill_processes)
         self.distance = Part("Viewing distance", "Where it is seen from", self._fill_distances)
-        self.blur = Field("Blur of your own paper", self._take_blur, 82, "Its sigma: 0.06 mm")
+        self.blur = Field(
+            "Blur of your own paper", self._take_blur, 82, "As a standard deviation: 0.06 mm"
+        )
         self.keep = Link("keep this paper", self._keep_paper, "Save with this maker and strength")
         self.strength = SliderRow(self, "Strength, percent", "strength")
         self._by = text("by", soft=True, wrap=False)
@@ -55,7 +57,7 @@ class SharpenBody(Body):
         self.takes = text("")
         self.column.addWidget(self.takes)
         self._blur = QWidget()
-        blur = row("Its blur", self.blur, self.keep)
+        blur = row("Blur", self.blur, self.keep)
         blur.setContentsMargins(0, 0, 0, 0)
         self._blur.setLayout(blur)
         self.column.addWidget(self._blur)
@@ -89,7 +91,7 @@ class SharpenBody(Body):
         self.noise = Field("Noise floor", self._number("noise"), 52, empty)
         self.shadows = self.entry("shadows", "Left alone in deep shadows, percent", 52)
         self.highlights = self.entry("highlights", "Left alone near white, percent", 52)
-        rows.addLayout(row("Fine, broad", self.breadth, "0 to 1"))
+        rows.addLayout(row("Fine – broad", self.breadth, "0 to 1"))
         rows.addLayout(row("Overshoot", self.halo, "L* at most"))
         rows.addLayout(row("Noise", self.noise, "L* left alone"))
         rows.addLayout(row("Left alone", self.shadows, "of tones below L* 16"))
@@ -103,8 +105,7 @@ class SharpenBody(Body):
         self.paper.show_value("a screen" if paper == SCREEN else paper)
         self._blur.setVisible(line.sigma_mm is not None and paper != SCREEN)
         self.blur.show_value(f"{float(line.sigma_mm):g} mm" if line.sigma_mm is not None else "")
-        by = result.process if result is not None else ""
-        self.process.show_value(find_process(by).name.lower() if by else "its printer")
+        self.process.show_value(result.process if result is not None else "its printer")
         self.distance.show_value(words.span(plan.near_mm, plan.far_mm, self.table.units))
         self.takes.setText(paper_takes(plan, self.table.units))
         shown = f"{words.trimmed_zeros(line.strength, 1)} %"

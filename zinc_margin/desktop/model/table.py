@@ -230,8 +230,10 @@ class Table:
             self._carried = (key, rows)
         return self._carried[1]
 
-    def apply_to_chosen(self, parts: Sequence[str] = ("size",)) -> None:
+    def apply_to_chosen(self, parts: Sequence[str] = ("size",)) -> int:
         """Apply parts of the current photo's decisions to every selected photo.
+
+        Return the number of photos changed.
 
         It is one step of undo for all of them.
 
@@ -242,10 +244,11 @@ class Table:
         """
         one = self.current
         if one is None:
-            return
+            return 0
         source = with_decided_size(one.plan())
         goals = [(each, with_parts(each.docket, source, parts)) for each in self.chosen]
         goals = [(each, docket) for each, docket in goals if docket != each.docket]
+        changed = len(goals)
         if goals:  # the source photo: undo there also reverts the others
             goals = [(one, one.docket), *(goal for goal in goals if goal[0] is not one)]
         for each, docket in goals:
@@ -262,6 +265,7 @@ class Table:
         if step:
             self._steps.add(step)
         self._tell(DocketChanged(ALL_LINES))
+        return changed
 
     def move(self, index: int, goal: int) -> None:
         """Move a photo to another index."""

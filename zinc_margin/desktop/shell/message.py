@@ -32,7 +32,7 @@ class Message(QWidget):
         self.offered = Link("", self._take_offer)
         self.offered.setVisible(False)
         row.addWidget(self.offered)
-        row.addWidget(Link("understood", self.dismiss, "Esc"))
+        row.addWidget(Link("close", self.dismiss, "Esc"))
         self.setVisible(False)
 
     def hear(self, event: Event) -> None:

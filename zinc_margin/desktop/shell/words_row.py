@@ -119,7 +119,7 @@ class WordsRow(QWidget):
                 f"{path.name}\t{_short(path.parent)}", partial(self._shell.open_photos, [name])
             )
         if recent:
-            menu.addAction("Forget these", self._shell.forget_recent)
+            menu.addAction("Clear this list", self._shell.forget_recent)
             menu.addSeparator()
         menu.addAction("Open a folder …", self._shell.ask_for_folder)
         keep = menu.addAction(

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QColor, QImage, QPainter, QStandardItemModel
+from PySide6.QtGui import QColor, QImage, QPainter, QResizeEvent, QStandardItemModel
 from PySide6.QtWidgets import (
     QBoxLayout,
     QButtonGroup,
@@ -31,7 +31,7 @@ from zinc_margin.desktop.widgets.refusals import carry_out, show_refusal
 from zinc_margin.measure.errors import ZincError
 from zinc_margin.measure.words import local
 
-LABEL_WIDTH = 94
+LABEL_WIDTH = 98
 
 
 def image_of(pixels: np.ndarray) -> QImage:
@@ -53,6 +53,29 @@ class Words(QLabel):
 
     def setText(self, words: str) -> None:
         super().setText(local(words))
+
+
+class Elided(QLabel):
+    """One row of text, shortened where it has too little room; the tooltip then has all of it."""
+
+    def __init__(self, mode: Qt.TextElideMode) -> None:
+        super().__init__()
+        self._mode, self._whole = mode, ""
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+
+    def setText(self, words: str) -> None:
+        self._whole = words
+        self._fit()
+
+    def _fit(self) -> None:
+        shown = self.fontMetrics().elidedText(self._whole, self._mode, max(40, self.width()))
+        super().setText(shown)
+        self.setToolTip(self._whole if shown != self._whole else "")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit()
 
 
 def text(words: str = "", soft: bool = False, wrap: bool = True, literal: bool = False) -> QLabel:

@@ -71,7 +71,7 @@ def pixels_part(
         doublings_for(cut.scale) if learned else 0,
         ("photo" if line.kind == "photo" else "lettering") if learned else None,
         share_for(line, measured),
-        float(line.edges),
+        float(line.hardness),
         repair_for(
             line, facts, measured, cropped.turned, float(cut.scale) if choice == "enlarge" else 0.0
         ),

@@ -107,7 +107,7 @@ def share_for(line: PixelsLine, measured: Measured | None) -> float:
     measured : Measured or None
         None until the pixels are measured.
     """
-    share = learned_share(float(line.edges))
+    share = learned_share(float(line.hardness))
     if line.kind != "photo" or measured is None or measured.fineness is None:
         return share
     smeared = (_FINE - measured.fineness) / (_FINE - _SMEARED)

@@ -221,9 +221,9 @@ def _pixels(plan: Plan, units: str) -> tuple[str, str]:
         return "Keep the pixels", f"{size}. {grain.strip() or 'The photo’s own pixels.'}"
     assert pixels.method is not None
     name = kernels()[pixels.method].name
-    edges = plan.docket.pixels.edges
-    if edges:
-        name += ", soft edges" if edges < 0 else ", hard edges"
+    hardness = plan.docket.pixels.hardness
+    if hardness:
+        name += ", soft edges" if hardness < 0 else ", hard edges"
     if pixels.choice == "turn":
         return f"Rotated at scale 1, {name}", f"{size}. Every pixel is resampled.{grain}"
     at = "" if plan.maker.for_screen else f", at {words.resolution(plan.whole.ppi, units)}"
