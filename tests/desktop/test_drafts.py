@@ -100,8 +100,34 @@ def test_what_was_kept_since_is_newer(opened, jpeg, another):
     type_into(opened.margin.bodies["size"].print_size, "7x5cm")
     opened.close()
     store.save(Docket(), store.beside(jpeg))
-    os.utime(store.beside(jpeg), (time.time() + 60,) * 2)
     assert another(jpeg).table.current.docket == Docket()
+
+
+@pytest.mark.parametrize("clock_s", [-90_000, 90_000])
+def test_a_clock_that_jumps_loses_no_decision(opened, jpeg, another, clock_s):
+    """Whichever time the files have: the draft changes what is saved, so it is newer."""
+    store.save(Docket(), store.beside(jpeg))
+    opened.close_photo()
+    opened.open_photos([jpeg])
+    settled(opened)
+    type_into(opened.margin.bodies["size"].print_size, "7x5cm")
+    opened.close()
+    os.utime(drafts.place_of(jpeg), (time.time() + clock_s,) * 2)
+    assert width_of(another(jpeg)) == 70
+
+
+def test_two_windows_with_one_photo_and_a_damaged_draft(opened, jpeg, another):
+    """Each keeps its own decisions in memory; the later one is saved, whatever lay there."""
+    other = another(jpeg)
+    type_into(opened.margin.bodies["size"].print_size, "7x5cm")
+    until(lambda: drafted(jpeg))
+    drafts.place_of(jpeg).write_bytes(b"\0{")
+    type_into(other.margin.bodies["size"].print_size, "8x6cm")
+    until(lambda: drafted(jpeg))
+    assert width_of(opened) == 70 and width_of(other) == 80
+    assert drafted(jpeg)[0].size.size.width_mm == 80
+    opened.close()
+    assert drafted(jpeg)
 
 
 def test_versions_come_back_with_their_names(opened, jpeg, another):

@@ -531,6 +531,27 @@ def test_whatever_a_printer_answers_the_others_are_listed(groups):
             assert "\x1b" not in queue.title
 
 
+@pytest.mark.parametrize("gone", ["the system", "the printer"])
+def test_a_printer_that_vanishes_between_two_sheets_is_one_sentence(monkeypatch, gone):
+    def answer(*asked):
+        if gone == "the system" and told:
+            raise CannotDo("The printing service does not answer.")
+        return ipp.Answer(0, [(JOB, {"job-state": [5]})])
+
+    def find(name):
+        if told:
+            raise BadRequest("There is no printer kiln here.")
+        return DESK
+
+    told = []
+    monkeypatch.setattr(printing, "send", answer)
+    monkeypatch.setattr(printing, "find_queue", find)
+    monkeypatch.setattr(printing, "_EVERY_S", 0.001)
+    with pytest.raises(CannotDo, match="no longer answers; sheets that it already has"):
+        follow(DESK, 3, told.append)
+    assert len(told) == 1 and told[0].startswith("Printing on")
+
+
 def test_a_job_is_followed_and_can_be_cancelled(on_system, jpeg, tmp_path):
     with pikepdf.new() as pdf:
         pdf.add_blank_page(page_size=(200, 200))

@@ -4,6 +4,11 @@ from __future__ import annotations
 
 import json
 import os
+import random
+import signal
+import subprocess
+import sys
+import time
 
 import pytest
 
@@ -113,3 +118,20 @@ def test_a_pipe_in_place_of_the_log_is_not_waited_for():
     log.place().parent.mkdir(parents=True)
     os.mkfifo(log.place())
     assert "the kiln is cold" in fail()
+
+
+def test_a_process_killed_while_it_records_leaves_a_log_that_can_be_read(tmp_path):
+    code = "from zinc_margin.keeping import log\nwhile True: log.record(ValueError('x' * 3000))"
+    chance = random.Random(1)
+    for _ in range(4):
+        process = subprocess.Popen([sys.executable, "-c", code])
+        until = time.monotonic() + 20
+        while not log.place().exists() and time.monotonic() < until:
+            time.sleep(0.01)
+        time.sleep(chance.uniform(0.05, 0.4))
+        process.send_signal(signal.SIGKILL)
+        process.wait()
+    count = len(log.entries())
+    fail()
+    assert count > 0 and log.entries()[0].sentence.startswith("Something went wrong")
+    assert any("kiln" in entry.sentence for entry in log.entries()[:2])

@@ -192,7 +192,7 @@ def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = ID
     Raises
     ------
     CannotDo
-        If the printer cancelled the job.
+        If the printer cancelled the job, or no longer answers.
     Cancelled
     """
     uri = f"ipp://localhost/jobs/{number}"
@@ -202,7 +202,18 @@ def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = ID
             _cancel(queue, number)
             raise Cancelled
         asked = {"job-uri": ipp.Keyed(ipp.URI, uri)}
-        answer = send("/jobs/", ipp.request(ipp.GET_JOB, "", asked))
+        try:
+            answer = send("/jobs/", ipp.request(ipp.GET_JOB, "", asked))
+            now = find_queue(queue.name)
+        except (BadRequest, CannotDo) as why:  # it was switched off or removed meanwhile
+            tries -= 1
+            if not tries:
+                raise CannotDo(
+                    f"{queue.name} no longer answers; sheets that it already has may still be "
+                    f"printed. Look at the printer. {why}"
+                ) from None
+            job.wait(_EVERY_S)
+            continue
         told, state = answer.job.text("job-printer-state-message"), answer.job.number("job-state")
         if answer.status in (ipp.NOT_FOUND, ipp.GONE):
             tell(_FORGOTTEN)
@@ -223,7 +234,6 @@ def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = ID
             why = f": {told}" if told else ""
             verb = "was cancelled at the printer" if state == _CANCELLED else "was aborted"
             raise CannotDo(f"The print {verb}{why}.")
-        now = find_queue(queue.name)
         if state == _STOPPED and now.state != "stopped" and wants(now.reasons) is None:
             # The filter that prepares the page failed, not the printer.
             _cancel(queue, number)

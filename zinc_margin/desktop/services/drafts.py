@@ -38,6 +38,7 @@ class Drafts(QObject):
         self.lane = Lane(keeps_all=True, say=table.say)
         self._kept: WeakKeyDictionary[Print, tuple[Docket, ...]] = WeakKeyDictionary()
         self._drafted: WeakKeyDictionary[Print, tuple[Docket, ...] | None] = WeakKeyDictionary()
+        self._files: WeakKeyDictionary[Print, Path] = WeakKeyDictionary()
         self._gone: list[Print] = []
         self._returned: list[Print] = []
         self._rack: list[Print] = []
@@ -69,6 +70,7 @@ class Drafts(QObject):
         They are read after all pending writes.
         """
         self.keep(one)
+        self._files[one] = kept
         path = one.facts.path
 
         def done(dockets: tuple[Docket, ...]) -> None:
@@ -108,7 +110,9 @@ class Drafts(QObject):
                 continue
             self._drafted[one] = wanted
             path = one.facts.path
-            work = partial(drafts.keep, path, wanted) if wanted else partial(drafts.drop, path)
+            work = partial(drafts.drop, path)
+            if wanted:
+                work = partial(drafts.keep, path, wanted, self._files.get(one))
             self.lane.run(lambda job, work=work: work(), lambda nothing: None, self._failed)  # type: ignore[misc]
         self._gone.clear()
 
