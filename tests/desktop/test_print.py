@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction as F
 
+import pikepdf
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
@@ -13,7 +14,6 @@ from tests.desktop.conftest import settled, type_into, until
 from zinc_margin.desktop.dialogs import printing as print_dialog
 from zinc_margin.desktop.dialogs.batch import BatchDialog
 from zinc_margin.desktop.dialogs.printing import PrintDialog
-from zinc_margin.desktop.margin.foot import Foot
 from zinc_margin.handoff import ipp, queues
 from zinc_margin.handoff.queues import Medium, Queue
 from zinc_margin.measure.errors import Cancelled, CannotDo
@@ -111,11 +111,31 @@ def test_a_print_is_cancelled_or_fails_in_a_sentence(dialog, monkeypatch):
     assert dialog.sentence.text() == "The print was given up: no ink."
 
 
-def test_without_a_printing_service_the_word_is_greyed_with_the_reason(opened, monkeypatch):
+def test_without_a_printing_service_there_are_simulated_printers_and_a_pdf(
+    opened, monkeypatch, tmp_path
+):
     monkeypatch.delenv("CUPS_SERVER", raising=False)
     monkeypatch.setattr(ipp, "SOCKETS", ())
-    foot = Foot(opened.table, opened)
-    assert not foot.print.isEnabled() and "CUPS" in foot.print.toolTip()
+    type_into(opened.margin.bodies["size"].print_size, "15x10cm")
+    opened.table.decide("pixels", method="lanczos")
+    settled(opened)
+    opened.margin.foot.print.click()
+    (dialog,) = opened.findChildren(PrintDialog)
+    until(lambda: dialog.queue is not None)
+    named = [dialog.printer.itemText(at) for at in range(dialog.printer.count())]
+    assert len(named) > 1 and named[-1] == "a PDF, to print anywhere"
+    assert "CUPS" in dialog.sentence.text() and "simulated" in dialog.sentence.text()
+    choose(dialog.printer, "a PDF")
+    assert dialog.send.text() == "Save the PDF …" and not dialog.copies.isEnabled()
+    out = tmp_path / "page.pdf"
+    dialog.save_pdf(out)
+    until(lambda: not dialog.under_way)
+    assert out.name in dialog.sentence.text()
+    with pikepdf.open(out) as pdf:
+        wide, high = (float(side) / 72 * 25.4 for side in pdf.pages[0].mediabox[2:])
+    assert (wide, high) == pytest.approx((150, 100), abs=0.05)
+    assert not dialog.copies.isEnabled() and dialog.send.isEnabled()
+    dialog.done(0)
 
 
 def test_what_was_made_is_told_in_the_photo_line_and_forgotten(opened, tmp_path, monkeypatch):

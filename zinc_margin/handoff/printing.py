@@ -13,7 +13,7 @@ from zinc_margin.handoff import ipp
 from zinc_margin.handoff.channel import send
 from zinc_margin.handoff.queues import Medium, Queue, check_ready, find_queue, wants
 from zinc_margin.keeping.job import IDLE, Job
-from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo
+from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo, ZincError
 from zinc_margin.measure.printer_papers import turned_edges
 from zinc_margin.measure.words import clean, shorten
 
@@ -204,14 +204,10 @@ def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = ID
         asked = {"job-uri": ipp.Keyed(ipp.URI, uri)}
         try:
             answer = send("/jobs/", ipp.request(ipp.GET_JOB, "", asked))
-            now = find_queue(queue.name)
-        except (BadRequest, CannotDo) as why:  # it was switched off or removed meanwhile
+        except CannotDo as gone:  # the system was stopped meanwhile
             tries -= 1
             if not tries:
-                raise CannotDo(
-                    f"{queue.name} no longer answers; sheets that it already has may still be "
-                    f"printed. Look at the printer. {why}"
-                ) from None
+                raise _vanished(queue, gone) from None
             job.wait(_EVERY_S)
             continue
         told, state = answer.job.text("job-printer-state-message"), answer.job.number("job-state")
@@ -234,6 +230,10 @@ def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = ID
             why = f": {told}" if told else ""
             verb = "was cancelled at the printer" if state == _CANCELLED else "was aborted"
             raise CannotDo(f"The print {verb}{why}.")
+        try:
+            now = find_queue(queue.name)
+        except (BadRequest, CannotDo) as gone:  # it was removed meanwhile
+            raise _vanished(queue, gone) from None
         if state == _STOPPED and now.state != "stopped" and wants(now.reasons) is None:
             # The filter that prepares the page failed, not the printer.
             _cancel(queue, number)
@@ -243,6 +243,13 @@ def follow(queue: Queue, number: int, tell: Callable[[str], None], job: Job = ID
             said = sentence
             tell(sentence)
         job.wait(_EVERY_S)
+
+
+def _vanished(queue: Queue, why: ZincError) -> CannotDo:
+    return CannotDo(
+        f"{queue.name} no longer answers; sheets that it already has may still be printed. Look at "
+        f"the printer. {why}"
+    )
 
 
 def _sentence(queue: Queue, state: int) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import errno
 import hashlib
 import os
+import shutil
 import stat
 from contextlib import suppress
 from pathlib import Path
@@ -35,6 +36,24 @@ def write_whole(path: Path, data: bytes) -> None:
             raise OSError(errno.EIO, "the disk did not store all bytes")
         os.replace(part, path)
         flush_folder(path.parent)
+
+
+def copy_whole(source: Path, goal: Path) -> None:
+    """Copy a file whole or not at all, replacing the goal; refuse pipes and devices."""
+    if is_device(goal):
+        raise BadRequest(f"{goal} is a pipe or a device, not a file; nothing was written.")
+    part = partial_beside(goal)
+    try:
+        with record(part):
+            shutil.copyfile(source, part)
+            with part.open("rb+") as file:
+                os.fsync(file.fileno())
+            if digest_of(part) != digest_of(source):
+                raise OSError(errno.EIO, "the disk did not store all bytes")
+            os.replace(part, goal)
+            flush_folder(goal.parent)
+    except OSError as why:
+        raise CannotDo(f"{goal} could not be written: {why.strerror or why}.") from None
 
 
 _HEAD = 65_536

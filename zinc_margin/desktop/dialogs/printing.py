@@ -30,9 +30,10 @@ from zinc_margin.handoff.to_paper import (
     print_pdf,
 )
 from zinc_margin.handoff.to_paper import Choice as Chosen
+from zinc_margin.keeping.files import copy_whole
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import BadRequest
+from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.measure.sizes import PrintSize
 from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
 from zinc_margin.plan.build import plan as make_plan
@@ -40,6 +41,8 @@ from zinc_margin.plan.model import Plan
 
 _ANY = ""
 _SIMULATED = "simulated:"
+_PDF = "pdf:"
+"""Keys of printers that are none of the system's."""
 _WIDE = 320
 _last: list[str] = []
 """The printer chosen last, while the program is running."""
@@ -120,7 +123,8 @@ class PrintDialog(Dialog):
         column.addLayout(below)
         self.resize(560, 430)
         self.fixed = (*(part for _, part in self._rows), self.send)
-        self.lane.run(lambda job: queues(), self._list)
+        self._absent = ""
+        self.lane.run(lambda job: queues(), self._list, self._list_others)
 
     def _headline(self) -> str:
         page = words.pair(*self._what.page, self._units)
@@ -129,12 +133,18 @@ class PrintDialog(Dialog):
 
     # The printer's reported abilities.
 
+    def _list_others(self, why: ZincError) -> None:
+        """List what works without a printing system."""
+        self._absent = f"{why} "
+        self._list(())
+
     def _list(self, found: tuple[Queue, ...]) -> None:
         for queue in found:
             self.printer.addItem(queue.title, queue.name)
         for queue in simulated_queues():
             self._simulated[_SIMULATED + queue.name] = queue
             self.printer.addItem(queue.title, _SIMULATED + queue.name)
+        self.printer.addItem("a PDF, to print anywhere", _PDF)
         keys = [self.printer.itemData(at) for at in range(self.printer.count())]
         self._take_printer(_last[0] if _last and _last[0] in keys else keys[0])
 
@@ -145,11 +155,29 @@ class PrintDialog(Dialog):
         if key in self._simulated:
             self._show_queue(self._simulated[key])
             return
+        if key == _PDF:
+            self._show_pdf()
+            return
         self.sentence.setText("Asking the printer for its papers …")
         self.lane.run(lambda job: ask(key), self._show_queue)
 
+    def _show_pdf_rows(self) -> None:
+        for _, part in self._rows[1:]:
+            part.setEnabled(False)
+
+    def _show_pdf(self) -> None:
+        self.queue, self._media = None, {}
+        self._show_pdf_rows()
+        self.say(
+            f"{self._absent}A PDF of the page at its true size. Print it at 100 %, without fitting."
+        )
+        self.send.setText("Save the PDF …")
+        self.send.setEnabled(True)
+
     def _show_queue(self, queue: Queue) -> None:
         self.queue = queue
+        for _, part in self._rows[1:]:
+            part.setEnabled(True)
         page = self._what.page
         self.copies.setEnabled(not queue.simulated)
         self._media = {}
@@ -202,6 +230,8 @@ class PrintDialog(Dialog):
         lost = self._what.lost(medium)
         want = wants(queue.reasons)
         said = ["It is printed at its true size, without scaling, centred on the paper."]
+        if queue.simulated and self._absent:
+            said.insert(0, self._absent.strip())
         if lost > LITTLE_MM:
             said.append(
                 f"{float(lost):.2g} mm of the picture would fall on the printer's reported "
@@ -227,6 +257,8 @@ class PrintDialog(Dialog):
     def begin(self) -> None:
         """Make the page and send it to the printer."""
         queue, medium = self.queue, self._media.get(self.paper.value)
+        if self.printer.value == _PDF and self._job is None:
+            self._ask_pdf()
         if queue is None or medium is None or self._job is not None:
             return
         kind = self.kind.value or None
@@ -256,6 +288,23 @@ class PrintDialog(Dialog):
 
         self.carry_out(work, self.say, _MAKING, _CANCELLED)
 
+    def _ask_pdf(self) -> None:
+        near = self._near.with_name(f"{self._near.stem}-page.pdf")
+        path, _ = QFileDialog.getSaveFileName(self, "PDF of the page", str(near), "PDF (*.pdf)")
+        if path:
+            self.save_pdf(Path(path))
+
+    def save_pdf(self, out: Path) -> None:
+        """Save the page as a PDF, to print it elsewhere."""
+        what = self._what
+
+        def work(job: Job) -> str:
+            with what.made(".pdf", job) as pdf:
+                copy_whole(pdf, out)
+            return f"Saved as {out.name}, in {out.parent.name}. Print it at 100 %."
+
+        self.carry_out(work, self.say, _MAKING, "Stopped; nothing was written.")
+
     def _ask_where(self, queue: Queue, medium: Medium, kind: str | None) -> None:
         near = self._near.with_name(f"{self._near.stem}-on-{medium.name}.png")
         path, _ = QFileDialog.getSaveFileName(
@@ -278,7 +327,9 @@ class PrintDialog(Dialog):
     def show_work(self, is_it: bool) -> None:
         """Show whether a print is being made or followed."""
         super().show_work(is_it)
-        if self.queue is not None and self.queue.simulated:
+        if not is_it and self.queue is None:
+            self._show_pdf_rows()
+        elif self.queue is not None and self.queue.simulated:
             self.copies.setEnabled(False)
 
 

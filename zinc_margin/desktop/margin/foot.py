@@ -14,7 +14,6 @@ from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.desktop.services.shell import Shell
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import Field, Link, Switch, column_layout, text
-from zinc_margin.handoff import ipp
 from zinc_margin.handoff.pace import predict
 from zinc_margin.measure import words
 from zinc_margin.measure.formats import formats
@@ -79,11 +78,8 @@ class Foot(QWidget):
         self.make.setObjectName("make")
         self.make.setToolTip("Ctrl+Return")
         self.make.clicked.connect(shell.make)
-        self.print = Link("print …", shell.dialogs.print_it, "Print it on a printer of this system")
-        absent = ipp.absent()
-        if absent is not None:
-            self.print.setEnabled(False)
-            self.print.setToolTip(absent)
+        tip = "Print it on a printer of this system, a simulated one, or as a PDF"
+        self.print = Link("print …", shell.dialogs.print_it, tip)
         self.progress = QProgressBar()
         self.progress.setRange(0, 1000)
         self.progress.setTextVisible(False)
