@@ -718,3 +718,40 @@ def test_a_goal_without_a_suffix_may_have_been_meant_as_a_folder(run, jpeg, tmp_
     goal = tmp_path / "prints"
     refused(run("make", jpeg, "--size", "12x8cm", "--out", str(goal)), 2, f"{goal}/ for a folder")
     assert not goal.exists()
+
+
+def test_a_batch_takes_every_option_of_a_print(jpeg, tmp_path, capsys):
+    out = tmp_path / "prints"
+    line = ["batch", str(jpeg), "--out", str(out)]
+    assert commands.main([*line, "--size", "12x8cm", "--ppi", "120", "--format", "tiff"]) == 0
+    capsys.readouterr()
+    (made,) = out.glob("*.tif")
+    with Image.open(made) as image:
+        assert image.size == (567, 378) and image.info["dpi"] == pytest.approx((120, 120), abs=0.1)
+    assert commands.main([*line, "--quality", "101"]) == 2
+    assert "1 to 100" in capsys.readouterr().err
+
+
+def test_a_preset_is_kept_from_options(tmp_path, capsys, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    assert commands.main(["preset", "--keep", "Wall", "--size", "30x20cm", "--paper", "matt"]) == 0
+    assert commands.main(["preset", "list"]) == 0
+    assert "Wall" in capsys.readouterr().out
+    kept = presets.find("Wall").docket
+    assert kept.size.size.label == "30 × 20 cm" and kept.sharpen.paper == "matt"
+    assert commands.main(["preset", "--keep", "Empty"]) == 2
+    assert "needs the print's options" in capsys.readouterr().err
+
+
+def test_needs_of_several_sizes(capsys):
+    assert commands.main(["needs", "30x20cm", "A3", "--json"]) == 0
+    several = json.loads(capsys.readouterr().out)["sizes"]
+    assert commands.main(["needs", "A3", "--json"]) == 0
+    assert several[1]["needs"] == json.loads(capsys.readouterr().out)["needs"]
+
+
+def test_a_refused_option_names_the_commands_that_have_it(jpeg, capsys):
+    assert commands.main(["plan", str(jpeg), "--strengths", "50"]) == 2
+    assert "--strengths is an option of strip" in capsys.readouterr().err
+    assert commands.main(["plan", str(jpeg), "--kiln"]) == 2
+    assert "No command has --kiln" in capsys.readouterr().err

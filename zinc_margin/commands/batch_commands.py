@@ -9,9 +9,12 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from zinc_margin.commands import options as deciding
+from zinc_margin.commands import units
 from zinc_margin.commands.as_json import print_json
+from zinc_margin.commands.decisions import initial_docket, is_decided, with_options
 from zinc_margin.commands.interrupts import interruptible
-from zinc_margin.docket import presets, racks, store
+from zinc_margin.docket import presets, racks
 from zinc_margin.docket.docket import Docket
 from zinc_margin.docket.finish_input import parse_share
 from zinc_margin.docket.photo import PhotoLine
@@ -46,14 +49,17 @@ def declare_batch(parser: argparse.ArgumentParser) -> None:
     add("--jobs", type=int, default=2, metavar="N", help="files made at the same time; 2")
     add("--look", metavar="FILE", help="write a page (.html) with every crop, and make nothing")
     add("--json", action="store_true", help="print one JSON object")
-    parser.set_defaults(run=batch)
+    deciding.declare(parser)
+    units.declare(parser)
+    parser.set_defaults(run=batch, docket=None)
 
 
 def declare_preset(parser: argparse.ArgumentParser) -> None:
     """Declare the options of `preset`."""
     add = parser.add_argument
-    add("--keep", metavar="NAME", help="save the settings of --docket as a preset")
-    add("--docket", metavar="FILE", help="saved print settings")
+    add("list", nargs="?", choices=("list",), metavar="list", help="list every preset")
+    add("--keep", metavar="NAME", help="save the options, or --docket, as a preset")
+    add("--docket", metavar="FILE", help="start from saved print settings (.docket.json)")
     add("--about", metavar="TEXT", default="", help="purpose of the preset")
     add(
         "--too-small",
@@ -64,7 +70,9 @@ def declare_preset(parser: argparse.ArgumentParser) -> None:
     add("--most-trimmed", metavar="PERCENT", help="skip photos of which more would be trimmed")
     add("--import", dest="import_", metavar="FILE", help="add the presets of a file")
     add("--export", nargs=2, metavar=("NAME", "FILE"), help="write a preset to a file")
-    parser.set_defaults(run=preset)
+    deciding.declare(parser)
+    units.declare(parser)
+    parser.set_defaults(run=preset, docket_version=None)
 
 
 def batch(options: argparse.Namespace) -> int:
@@ -96,6 +104,7 @@ def batch(options: argparse.Namespace) -> int:
         raise BadRequest(f"There are no pictures in {', '.join(options.photos)}.")
     chosen = [presets.find(name) for name in options.preset or ()]
     items = items_of(photos, chosen, lambda path: in_racks.get(path) or beside_or_fresh(path))
+    _decide(items, options)
     title = ", ".join(preset.name for preset in chosen) or "Batch"
     if options.look:
         return _look(items, Path(options.look), title, options.find_subject)
@@ -128,6 +137,13 @@ def batch(options: argparse.Namespace) -> int:
     return 1 if any(item.state == "failed" or item.refused for item in items) else 0
 
 
+def _decide(items: Sequence[Any], options: argparse.Namespace) -> None:
+    """Change every item's docket by the options of the print, if there are any."""
+    if is_decided(options):
+        for item in items:
+            item.docket = with_options(item.docket, options, needs_size=False)
+
+
 def _watch(options: argparse.Namespace) -> int:
     """Make files for photos that arrive in a folder, until interrupted."""
     from zinc_margin.docket.versions import beside_or_fresh
@@ -155,6 +171,7 @@ def _watch(options: argparse.Namespace) -> int:
             if not photos:
                 continue
             items = items_of(photos, chosen, beside_or_fresh)
+            _decide(items, options)
             started = Batch(
                 items, folder, _teller(len(items)), options.jobs, lab, options.find_subject
             )
@@ -230,10 +247,13 @@ def _look(items: Sequence[Any], out: Path, title: str, finds: bool) -> int:
 def preset(options: argparse.Namespace) -> int:
     """List, save, import or export presets."""
     if options.keep:
-        if not options.docket:
-            raise BadRequest("--keep also needs --docket FILE.")
+        if not options.docket and not is_decided(options):
+            raise BadRequest("--keep also needs the print's options, or --docket FILE.")
         most = None if options.most_trimmed is None else parse_share(options.most_trimmed)
-        docket = replace(store.load(options.docket), photo=PhotoLine())
+        docket = initial_docket(options)
+        if is_decided(options):
+            docket = with_options(docket, options, needs_size=False)
+        docket = replace(docket, photo=PhotoLine())
         stored = presets.Preset(options.keep, options.about, docket, options.too_small, most)
         print(f"Saved: {presets.keep(stored)}")
     elif options.import_:

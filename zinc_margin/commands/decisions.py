@@ -95,14 +95,27 @@ def initial_docket(options: argparse.Namespace) -> Docket:
 
 def docket_of(options: argparse.Namespace) -> Docket:
     """Return the docket for the options."""
-    docket = initial_docket(options)
+    docket = with_options(initial_docket(options), options)
+    log.describe(partial(to_json, docket))
+    return docket
+
+
+def with_options(docket: Docket, options: argparse.Namespace, needs_size: bool = True) -> Docket:
+    """Return a docket changed by the options.
+
+    Parameters
+    ----------
+    needs_size : bool
+        Whether the options must determine a size if the docket does not; otherwise it is automatic.
+    """
     if options.ppi and options.keep_pixels:
         raise BadRequest("--ppi resamples and --keep-pixels does not. Use only one of them.")
     typed = _typed(options)
     wish = typed.wish
     changes = deciding.changes_of(options)
     _add_typed(changes, typed)
-    if wish is None and not _is_sized(options, docket):
+    by_pixels = "target" in changes["pixels"] or "ppi" in changes["size"]
+    if wish is None and not _is_sized(options, docket) and (needs_size or by_pixels):
         wish = _by_its_pixels(changes)
     size = changes["size"]
     if wish is not None:
@@ -114,9 +127,7 @@ def docket_of(options: argparse.Namespace) -> Docket:
     if options.format == "jpeg" and changes["file"].get("bits") == 16:
         raise BadRequest("JPEG has only 8 bits. Write a TIFF or PNG for 16.")
     lines = {name: replace(getattr(docket, name), **fields) for name, fields in changes.items()}
-    docket = replace(docket, **lines)
-    log.describe(partial(to_json, docket))
-    return docket
+    return replace(docket, **lines)
 
 
 def is_decided(options: argparse.Namespace) -> bool:

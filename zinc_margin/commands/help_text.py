@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import re
 from collections.abc import Callable, Sequence
 from typing import Any, NoReturn
 
@@ -64,7 +65,18 @@ class Parser(argparse.ArgumentParser):
 
     def error(self, message: str) -> NoReturn:
         """Report an invalid command line."""
-        raise BadRequest(f"{message[:1].upper()}{message[1:]}; see {self.prog} --help.")
+        said = f"{message[:1].upper()}{message[1:]}"
+        raise BadRequest(f"{said}{self._owners(message)}; see {self.prog} --help.")
+
+    def _owners(self, message: str) -> str:
+        """Name the commands that have an option which this one refuses."""
+        found = re.match(r"unrecognized arguments: .*?(--[\w-]+)", message)
+        if found is None:
+            return ""
+        named = [one.name for one in every_parser(self) if found[1] in one._option_string_actions]
+        if not named:
+            return f". No command has {found[1]}"
+        return f". {found[1]} is an option of {', '.join(named)}"
 
     @property
     def name(self) -> str:

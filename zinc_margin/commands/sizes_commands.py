@@ -67,7 +67,7 @@ def declare_ladder(parser: argparse.ArgumentParser) -> None:
 
 def declare_needs(parser: argparse.ArgumentParser) -> None:
     """Declare the options of `needs`."""
-    parser.add_argument("size", metavar="SIZE", help="for example 70x50cm or A3")
+    parser.add_argument("sizes", metavar="SIZE", nargs="+", help="for example 70x50cm or A3")
     _sums(parser)
     parser.set_defaults(run=_needs)
 
@@ -184,22 +184,31 @@ def _family(options: argparse.Namespace, every: Sequence[PrintSize | Way]) -> st
 
 
 def _needs(options: argparse.Namespace) -> int:
-    unit = units_of(options)
-    wish, line = own_print(options.size, unit).wish, _docket(options).size
-    if wish is None or wish.size is None:
-        raise BadRequest(
-            f"{options.size} depends on the photo. Type two sides, for example 70x50cm."
-        )
-    rows = needs(wish.size, line)
+    options.size = options.sizes[0]  # the units of the first size, if none are named
+    unit, line = units_of(options), _docket(options).size
+    sizes = [_decided(typed, unit) for typed in options.sizes]
     if options.json:
-        print_json({"needs": [need_report(row) for row in rows]})
+        rows = [[need_report(row) for row in needs(size, line)] for size in sizes]
+        named = [
+            {"size": size.label, "needs": each} for size, each in zip(sizes, rows, strict=True)
+        ]
+        print_json({"needs": rows[0]} if len(rows) == 1 else {"sizes": named})
         return 0
     maker = find_maker(line.maker) if line.maker else usual_maker()
-    print(words.pair(wish.size.width_mm, wish.size.height_mm, unit))
-    for row in rows:
-        why, pixels = need_words(row, maker.name, unit)
-        print(f"  {why:36}  {pixels}")
+    for size in sizes:
+        print(words.pair(size.width_mm, size.height_mm, unit))
+        for row in needs(size, line):
+            why, pixels = need_words(row, maker.name, unit)
+            print(f"  {why:36}  {pixels}")
     return 0
+
+
+def _decided(typed: str, unit: str) -> PrintSize:
+    """Return a typed size that depends on no photo."""
+    wish = own_print(typed, unit).wish
+    if wish is None or wish.size is None:
+        raise BadRequest(f"{typed} depends on the photo. Type two sides, for example 70x50cm.")
+    return wish.size
 
 
 def _ladder(options: argparse.Namespace) -> int:

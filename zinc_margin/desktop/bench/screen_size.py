@@ -9,8 +9,9 @@ from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QSlider, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSlider, QVBoxLayout, QWidget
 
+from zinc_margin.desktop.dialogs.base import Dialog
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import Switch, text
 from zinc_margin.gate.files import read_own
@@ -78,12 +79,11 @@ class _Outline(QWidget):
             painter.drawLine(round(x), 24, round(x), 32)
 
 
-class ScreenSize(QDialog):
+class ScreenSize(Dialog):
     """Hold a bank card or an A4 sheet against the screen, and adjust the outline to match."""
 
     def __init__(self, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("True size of the screen")
+        super().__init__(parent, "True size of the screen")
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 18, 20, 18)
         column.setSpacing(10)
@@ -109,7 +109,6 @@ class ScreenSize(QDialog):
         self.slider.valueChanged.connect(self._slide)
         column.addWidget(self.slider)
         below = QHBoxLayout()
-        self.sentence = text("", soft=True)
         below.addWidget(self.sentence, 1)
         done = QPushButton("They are equally wide")
         done.setObjectName("make")
@@ -124,14 +123,13 @@ class ScreenSize(QDialog):
 
     def _slide(self, value: int) -> None:
         self.outline.ppi = value / 10
-        self.sentence.setText(f"{value / 10:.1f} pixels per inch")
+        self.say(f"{value / 10:.1f} pixels per inch")
         self.outline.update()
 
 
 def ask_screen_ppi(parent: QWidget, found: Callable[[], object]) -> None:
     """Measure the true size of the screen with the user; call `found` when done."""
     dialog = ScreenSize(parent)
-    dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
 
     def keep() -> None:
         keep_screen_ppi(parent, dialog.outline.ppi)

@@ -9,8 +9,9 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QDialog, QTextBrowser, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QTextBrowser, QVBoxLayout, QWidget
 
+from zinc_margin.desktop.dialogs.base import Dialog
 from zinc_margin.desktop.margin.column import Margin
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.shell.keys import KeySheet
@@ -148,13 +149,11 @@ def guide_text() -> str:
     return "The guide is not installed with the program."
 
 
-class TextDialog(QDialog):
+class TextDialog(Dialog):
     """Shows a long text without blocking the window."""
 
     def __init__(self, parent: QWidget, title: str, width: int = 760) -> None:
-        super().__init__(parent)
-        self.setWindowTitle(title)
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        super().__init__(parent, title)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         self.page = QTextBrowser()
