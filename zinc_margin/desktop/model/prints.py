@@ -115,6 +115,11 @@ class Print:
             self._seen = (matte, np.clip(laid + 0.5, 0, 255).astype(np.uint8))
         return self._seen[1]
 
+    @property
+    def is_planned(self) -> bool:
+        """Whether the current docket has been planned already."""
+        return repr(self.docket) in self._keyed
+
     def plan(self) -> Plan:
         """The plan of the current docket."""
         return self.plan_of(self.docket)

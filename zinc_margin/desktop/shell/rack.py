@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable, Iterator
 from functools import partial
+from weakref import WeakKeyDictionary
 
-from PySide6.QtCore import QMimeData, QPoint, QRect, QSize, Qt, QUrl, Signal
+from PySide6.QtCore import QMimeData, QPoint, QRect, QSize, Qt, QTimer, QUrl, Signal
 from PySide6.QtGui import (
     QColor,
     QDesktopServices,
@@ -51,6 +53,8 @@ HEIGHT = 84
 _TALLEST = 62
 _WIDEST = 150
 _SMALLEST = 10
+_A_MOMENT_S = 0.02
+"""Time for planning, until the window answers again."""
 _MIME = "application/x-zinc-margin-print"
 _SHOWS = (ActiveChanged, ChosenChanged, DocketChanged, PhotosChanged, PixelsChanged)
 _CTRL, _SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
@@ -174,6 +178,7 @@ class Rack(QScrollArea):
         super().__init__()
         self.table, self._make = table, shell.make
         self.coming: tuple[str, ...] = ()
+        self._known: WeakKeyDictionary[Print, Plan] = WeakKeyDictionary()
         self.setFixedHeight(theme.px(HEIGHT))
         self.setWidgetResizable(True)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -219,7 +224,7 @@ class Rack(QScrollArea):
             button = self.buttons.pop()
             button.hide()
             button.deleteLater()
-        plans = [one.plan() for one in prints]
+        plans = self._plans()
         scale = common_scale(plans)
         for index, (button, one, plan) in enumerate(zip(self.buttons, prints, plans, strict=True)):
             button.setChecked(index == self.table.active)
@@ -227,6 +232,22 @@ class Rack(QScrollArea):
             button.show_print(one, plan, scale)
             if index == self.table.active:
                 self.ensureWidgetVisible(button, 40, 0)
+
+    def _plans(self) -> list[Plan]:
+        """Return every print's plan; where many are new, some are the earlier ones for a moment.
+
+        Otherwise the window would answer nothing while hundreds of photos are planned.
+        """
+        until, late = time.perf_counter() + _A_MOMENT_S, False
+        for one in self.table.prints:
+            now = one is self.table.current or one.is_planned or one not in self._known
+            if now or time.perf_counter() < until:
+                self._known[one] = one.plan()
+            else:
+                late = True
+        if late:
+            QTimer.singleShot(0, self, self.refresh)
+        return [self._known[one] for one in self.table.prints]
 
     def show_coming(self, names: tuple[str, ...], share: float) -> None:
         """Show outlines of photos that are still being drawn."""

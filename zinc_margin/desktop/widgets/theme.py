@@ -133,7 +133,8 @@ def apply(application: QApplication, dim: bool) -> None:
     global _current
     _current = DIM if dim else LIGHT
     t = _current
-    application.setStyle("Fusion")
+    if application.style().name() != "fusion":  # another style is set up in a fifth of a second
+        application.setStyle("Fusion")
     application.setFont(sans())
     palette = QPalette()
     roles = QPalette.ColorRole
