@@ -10,9 +10,12 @@ from __future__ import annotations
 
 import os
 import statistics
+import tempfile
 import time
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+# Decisions of earlier windows must not return, nor those of this one stay.
+os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
 os.environ["LANG"] = "C.UTF-8"
 
 from PySide6.QtCore import Qt

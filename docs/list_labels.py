@@ -8,11 +8,14 @@ from __future__ import annotations
 
 import os
 import sys
+import tempfile
 import time
 from collections.abc import Iterator
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+# Decisions of earlier windows must not return, nor those of this one stay.
+os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
 from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QLineEdit, QMenu, QWidget

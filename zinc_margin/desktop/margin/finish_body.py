@@ -96,6 +96,7 @@ class FinishBody(Body):
         self.line_ = Field(
             "Key-line", self._take_line, 128, "Its width, colour and distance: 0.3mm,black,2mm"
         )
+        self.line_.setPlaceholderText("0.3mm,black,2mm")
         self.edition = self.entry("edition", "Edition", 90, "Text for {edition}")
         self.marks = self.switch("marks", "Crop marks")
         self.bleed = self.entry("bleed_mm", "Bleed", 70, "Picture beyond the cut, mirrored")
