@@ -16,7 +16,7 @@ from PIL import Image
 
 from zinc_margin.docket import store
 from zinc_margin.docket.crop import CropLine
-from zinc_margin.docket.docket import Docket
+from zinc_margin.docket.docket import RENDERER, Docket
 from zinc_margin.docket.file import FileLine
 from zinc_margin.docket.finish import FinishLine, Margins
 from zinc_margin.docket.pixels import PixelsLine
@@ -31,7 +31,7 @@ from zinc_margin.measure.sizes import parse_size
 from zinc_margin.measure.ways import Way
 from zinc_margin.photo.colour import srgb, wide_rgb
 
-EDITION = "7"
+EDITION = f"7, renderer {RENDERER}"
 """Increase when the pictures change, so a cached demo is drawn again."""
 
 _MARK = ".zinc-margin-demo"
