@@ -17,6 +17,8 @@ from zinc_margin.plan.model import Plan
 _previews: WeakKeyDictionary[Print, tuple[int, QPixmap]] = WeakKeyDictionary()
 _crops: WeakKeyDictionary[Print, tuple[object, QPixmap]] = WeakKeyDictionary()
 _CROP_WIDTH = 600
+_KEPT = 24
+"""Pictures for the screen that are kept; others are made again from their previews."""
 _PREVIEW = 1600
 
 
@@ -34,10 +36,12 @@ def preview(one: Print) -> QPixmap | None:
     """Return a photo's upright preview, not rotated; None until its pixels are read."""
     if one.seen is None:
         return None
-    stored = _previews.get(one)
+    stored = _previews.pop(one, None)
     if stored is None or stored[0] != id(one.seen):
         stored = (id(one.seen), QPixmap.fromImage(image_of(one.seen)))
-        _previews[one] = stored
+    _previews[one] = stored  # the last one is the latest
+    while len(_previews) > _KEPT:
+        del _previews[next(iter(_previews))]
     return stored[1]
 
 
