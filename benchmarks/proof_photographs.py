@@ -167,13 +167,14 @@ def main() -> None:
             print(rows[-1], flush=True)
             print(missed[-1], flush=True)
     heads = " | ".join(f"{paper}, {near // 10} cm" for paper, near in VIEWS)
-    text = PAGE.read_text("utf-8").split(HEAD)[0].rstrip()
+    page = PAGE.read_text("utf-8")
+    text, others = page.split(HEAD)[0].rstrip(), page.partition(_CODINGS_HEAD)
     PAGE.write_text(
         f"{text}\n\n{HEAD}\n\n{WORDS.format(count=len(truths))}\n\n"
         f"| factor | file | {heads} |\n|---|---|{'---|' * len(VIEWS)}\n"
         + "\n".join(rows)
         + f"\n\n{ACCURACY}\n\n| factor | file | crispness, plain | edges, plain | crispness | edges |\n"
-        "|---|---|---|---|---|---|\n" + "\n".join(missed) + "\n",
+        "|---|---|---|---|---|---|\n" + "\n".join(missed) + "\n\n" + "".join(others[1:]),
         "utf-8",
     )
 
