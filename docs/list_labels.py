@@ -6,39 +6,14 @@ never seen the program.
 
 from __future__ import annotations
 
-import os
-import sys
-import tempfile
-import time
 from collections.abc import Iterator
-from pathlib import Path
 
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-# Decisions of earlier windows must not return, nor those of this one stay.
-os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
-sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
-
-from PySide6.QtWidgets import QApplication, QComboBox, QDialog, QLineEdit, QMenu, QWidget
+from demo_window import dialogs, empty_window, open_demo, settle
+from PySide6.QtWidgets import QComboBox, QLineEdit, QMenu, QWidget
 
 from zinc_margin.commands.help_text import every_parser
 from zinc_margin.commands.program import program_parser
-from zinc_margin.demo import folder as demo
-from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.shell.application import start
-from zinc_margin.desktop.shell.window import Window
 from zinc_margin.docket.docket import LINES
-
-_QUIET_S, _MOST_S = 0.3, 60.0
-
-
-def settle(window: Window) -> None:
-    """Wait until nothing is under way."""
-    ends, quiet = time.monotonic() + _MOST_S, time.monotonic()
-    while time.monotonic() < ends and time.monotonic() - quiet < _QUIET_S:
-        QApplication.processEvents()
-        if window.busy:
-            quiet = time.monotonic()
-        time.sleep(0.01)
 
 
 def texts(part: QWidget) -> Iterator[tuple[str, str]]:
@@ -63,28 +38,15 @@ def texts(part: QWidget) -> Iterator[tuple[str, str]]:
 
 def window_texts() -> Iterator[tuple[str, str, str]]:
     """Yield place, kind and text for every view of the window and its dialogs."""
-    start()
-    window = Window(Table("cm"))
-    window.resize(1280, 800)
-    window.show()
+    window = empty_window()
     yield from (("empty window", *each) for each in texts(window))
-    folder = demo.cache_folder()
-    if not demo.is_there(folder):
-        demo.write_demo(folder)
-    window.open_photos([folder / name for name in demo.NAMES])
-    settle(window)
+    open_demo(window)
     for line in LINES:
         window.table.open_line(line)
         settle(window)
         yield from ((line, *each) for each in texts(window))
-    asks = window.dialogs
-    for call in (asks.show_batch, asks.show_presets, asks.lay_together, asks.make_strip):
-        call()
-        settle(window)
-        for dialog in window.findChildren(QDialog):
-            if dialog.isVisible():
-                yield from ((dialog.windowTitle(), *each) for each in texts(dialog))
-                dialog.done(QDialog.DialogCode.Rejected)
+    for dialog in dialogs(window):
+        yield from ((dialog.windowTitle(), *each) for each in texts(dialog))
     window.end()
 
 

@@ -9,22 +9,12 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
-import tempfile
-import time
 from collections.abc import Iterator
 from pathlib import Path
 
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-# Decisions of earlier windows must not return, nor those of this one stay.
-os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
-sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+from demo_window import dialogs, empty_window, open_demo, settle
+from PySide6.QtWidgets import QApplication, QLabel, QPushButton, QRadioButton, QWidget
 
-from PySide6.QtWidgets import QApplication, QDialog, QLabel, QPushButton, QRadioButton, QWidget
-
-from zinc_margin.demo import folder as demo
-from zinc_margin.desktop.model.table import Table
-from zinc_margin.desktop.shell.application import start
-from zinc_margin.desktop.shell.window import Window
 from zinc_margin.docket.docket import LINES
 
 LOOKS = {
@@ -35,17 +25,6 @@ LOOKS = {
     "4k": (1920, 1080, 2, 1.0, False),
 }
 """Width, height, scale of the screen, size of the letters, and whether the theme is dim."""
-_QUIET_S, _MOST_S = 0.4, 60.0
-
-
-def settle(window: Window) -> None:
-    """Wait until nothing is under way."""
-    ends, quiet = time.monotonic() + _MOST_S, time.monotonic()
-    while time.monotonic() < ends and time.monotonic() - quiet < _QUIET_S:
-        QApplication.processEvents()
-        if window.busy:
-            quiet = time.monotonic()
-        time.sleep(0.01)
 
 
 def cut_off(part: QWidget) -> Iterator[str]:
@@ -70,15 +49,8 @@ def take(name: str, folder: Path) -> None:
     font = application.font()
     font.setPointSizeF(font.pointSizeF() * letters)
     application.setFont(font)
-    start(dim)
-    window = Window(Table("cm"))
-    window.resize(width, height)
-    window.show()
-    source = demo.cache_folder()
-    if not demo.is_there(source):
-        demo.write_demo(source)
-    window.open_photos([source / photo for photo in demo.NAMES])
-    settle(window)
+    window = empty_window(width, height, dim)
+    open_demo(window)
     window.message.dismiss()
 
     def shoot(part: QWidget, view: str) -> None:
@@ -92,14 +64,8 @@ def take(name: str, folder: Path) -> None:
         shoot(window, line)
     window.table.activate(2)
     shoot(window, "canvas")
-    asks = window.dialogs
-    for call in (asks.show_batch, asks.show_presets, asks.lay_together, asks.make_strip):
-        call()
-        settle(window)
-        for dialog in window.findChildren(QDialog):
-            if dialog.isVisible():
-                shoot(dialog, dialog.windowTitle().lower().replace(" ", "-"))
-                dialog.done(QDialog.DialogCode.Rejected)
+    for dialog in dialogs(window):
+        shoot(dialog, dialog.windowTitle().lower().replace(" ", "-"))
     window.end()
 
 

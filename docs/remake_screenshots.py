@@ -15,6 +15,7 @@ os.environ.setdefault("CUPS_SERVER", "localhost")  # a machine with a printing s
 os.environ["LANG"] = "C.UTF-8"
 os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp()  # nothing of one's own is shown, or changed
 
+from demo_window import empty_window, settle
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
@@ -27,22 +28,11 @@ from zinc_margin.desktop.dialogs.presets import PresetDialog
 from zinc_margin.desktop.dialogs.strip import StripDialog
 from zinc_margin.desktop.dialogs.together import TogetherDialog
 from zinc_margin.desktop.dialogs.wall import WallDialog
-from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.shell.application import start
-from zinc_margin.desktop.shell.window import Window
 from zinc_margin.desktop.widgets.parts import Field
 from zinc_margin.docket import store
 
 SHOTS = Path(__file__).parent / "screenshots"
-
-
-def settle(window: Window) -> None:
-    """Let the window come to rest."""
-    quiet = 0
-    while quiet < 5:
-        QApplication.processEvents()
-        time.sleep(0.02)
-        quiet = 0 if window.busy else quiet + 1
 
 
 def seen(dialog: PageDialog) -> None:
@@ -78,9 +68,7 @@ def main(goal: Path) -> None:
 def shown(folder: Path, goal: Path) -> None:
     """Take the pictures of the demo in a folder."""
     application = start()
-    window = Window(Table(units="cm"))
-    window.resize(1280, 800)
-    window.show()
+    window = empty_window()
     goal.mkdir(parents=True, exist_ok=True)
     settle(window)
     window.grab().save(str(goal / "start.png"))

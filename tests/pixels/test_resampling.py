@@ -22,7 +22,7 @@ from zinc_margin.pixels import coding, loops, rotate
 from zinc_margin.pixels.render import Renderer
 from zinc_margin.pixels.weights import axis, numbers_of, reflect, series
 from zinc_margin.plan.build import plan
-from zinc_margin.plan.pixels.response import hardness, response
+from zinc_margin.plan.pixels.response import away_from_soft, response
 from zinc_margin.plan.text.lines import pixels_reason
 
 KERNELS = ["lanczos", "mitchell", "catmull-rom", "blocks"]
@@ -320,9 +320,9 @@ def test_a_turn_shows_no_background_even_in_the_corners():
 @given(st.sampled_from(KERNELS[:3]), offsets, st.fractions(1, 8, max_denominator=20))
 def test_the_smooth_end_has_no_negative_weights(method, offset, scale):
     """So crossing strands cannot weave: every output is a mean of what is there."""
-    smooth = axis(method, offset, scale, 0, 30, hardness(-100)).weights
+    smooth = axis(method, offset, scale, 0, 30, away_from_soft(-100)).weights
     assert smooth.min() > -1e-6 and np.allclose(smooth.sum(1), 1, atol=1e-5)
-    crisp = axis(method, offset, scale, 0, 30, hardness(100)).weights
+    crisp = axis(method, offset, scale, 0, 30, away_from_soft(100)).weights
     assert crisp.min() < axis(method, offset, scale, 0, 30).weights.min() + 1e-6
     assert np.allclose(crisp.sum(1), 1, atol=1e-5)
 

@@ -250,9 +250,7 @@ def preset(options: argparse.Namespace) -> int:
         if not options.docket and not is_decided(options):
             raise BadRequest("--keep also needs the print's options, or --docket FILE.")
         most = None if options.most_trimmed is None else parse_share(options.most_trimmed)
-        docket = initial_docket(options)
-        if is_decided(options):
-            docket = with_options(docket, options, needs_size=False)
+        docket = with_options(initial_docket(options), options, needs_size=False)
         docket = replace(docket, photo=PhotoLine())
         stored = presets.Preset(options.keep, options.about, docket, options.too_small, most)
         print(f"Saved: {presets.keep(stored)}")

@@ -36,6 +36,12 @@ def is_device(path: Path) -> bool:
     return not (stat.S_ISREG(mode) or stat.S_ISDIR(mode))
 
 
+def check_not_device(path: Path) -> None:
+    """Refuse a pipe or a device as the place of a new file."""
+    if is_device(path):
+        raise BadRequest(f"{path} is a pipe or a device, not a file; nothing was written.")
+
+
 def read_bytes(path: Path, called: str, largest: int) -> bytes:
     """Read a file that the user named.
 

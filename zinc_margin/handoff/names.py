@@ -7,7 +7,7 @@ import unicodedata
 from collections.abc import Set
 from pathlib import Path
 
-from zinc_margin.gate.files import is_device
+from zinc_margin.gate.files import check_not_device
 from zinc_margin.measure.errors import BadRequest, CannotDo
 from zinc_margin.measure.formats import formats
 from zinc_margin.measure.words import shorten
@@ -128,8 +128,7 @@ def check_goal(photo: Path, out: Path, overwrite: bool) -> None:
         )
     if out.is_dir():
         raise BadRequest(f"{out} is a folder. Add a file name.")
-    if is_device(out):
-        raise BadRequest(f"{out} is a pipe or a device, not a file; nothing was written.")
+    check_not_device(out)
     if os.path.lexists(out) and not overwrite:
         raise BadRequest(f"{out} already exists and was kept. Choose another name.")
     folder = out.parent

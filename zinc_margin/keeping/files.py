@@ -10,7 +10,7 @@ import stat
 from contextlib import suppress
 from pathlib import Path
 
-from zinc_margin.gate.files import check_is_file, is_device
+from zinc_margin.gate.files import check_is_file, check_not_device, is_device
 from zinc_margin.keeping.partials import partial_beside, record
 from zinc_margin.keeping.settling import flush_folder
 from zinc_margin.measure.errors import BadRequest, CannotDo
@@ -40,8 +40,7 @@ def write_whole(path: Path, data: bytes) -> None:
 
 def copy_whole(source: Path, goal: Path) -> None:
     """Copy a file whole or not at all, replacing the goal; refuse pipes and devices."""
-    if is_device(goal):
-        raise BadRequest(f"{goal} is a pipe or a device, not a file; nothing was written.")
+    check_not_device(goal)
     part = partial_beside(goal)
     try:
         with record(part):

@@ -36,7 +36,7 @@ from zinc_margin.pixels.weights import (
     widening,
 )
 from zinc_margin.plan.model import PrintPlan
-from zinc_margin.plan.pixels.response import hardness
+from zinc_margin.plan.pixels.response import away_from_soft
 from zinc_margin.plan.sharpen.eye import BROAD
 
 _BROAD_PX = 2.0
@@ -75,7 +75,7 @@ class Renderer(Rendered):
         self._axes: dict[tuple[bool, int, int], Axis] = {}
         learned = plan.pixels.doublings > 0
         # an AI enlargement is adjusted by the share of its correction instead
-        self._hardness = 0.0 if learned else hardness(plan.pixels.hardness)
+        self._hardness = 0.0 if learned else away_from_soft(plan.pixels.hardness)
         self._zoom = 2**plan.pixels.doublings
         self._scale = plan.pixels.scale / self._zoom
         self._steep = np.float32(steepness(plan.pixels.method, float(plan.pixels.scale)))

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zinc_margin.desktop.dialogs.base import Dialog
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.widgets import theme
 from zinc_margin.desktop.widgets.parts import text
+from zinc_margin.desktop.widgets.refusals import carry_out
 from zinc_margin.docket.transfer import PARTS
-from zinc_margin.measure.errors import BadRequest
 
 _TICKED = ("size", "paper")
 
@@ -45,7 +47,7 @@ class ApplyDialog(Dialog):
         buttons = QHBoxLayout()
         self.apply = QPushButton("Apply")
         self.apply.setObjectName("make")
-        self.apply.clicked.connect(self._apply)
+        self.apply.clicked.connect(partial(carry_out, self, self._apply))
         cancel = QPushButton("Cancel")
         cancel.setObjectName("second")
         cancel.setAutoDefault(False)
@@ -66,9 +68,5 @@ class ApplyDialog(Dialog):
         self.apply.setEnabled(bool(self.parts))
 
     def _apply(self) -> None:
-        try:
-            self.table.apply_to_chosen(self.parts)
-        except BadRequest as why:
-            self.sentence.setText(str(why))
-            return
+        self.table.apply_to_chosen(self.parts)
         self.accept()

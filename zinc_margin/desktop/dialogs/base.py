@@ -66,7 +66,7 @@ class Dialog(QDialog):
         """Whether its work is in progress."""
         return self._job is not None
 
-    def carry_out(
+    def do_work(
         self,
         work: Callable[[Job], Any],
         done: Callable[[Any], None],
@@ -110,7 +110,11 @@ class Dialog(QDialog):
         if self._job is not None:
             self._job.cancel()
 
+    def end_lane(self) -> None:
+        """End the lane: wait until the current work has stopped, so nothing half done remains."""
+        self.lane.stop()
+
     def done(self, result: int) -> None:
         self.stop_work()
-        self.lane.stop()
+        self.end_lane()
         super().done(result)

@@ -440,9 +440,8 @@ class BatchDialog(Dialog):
         self._watching.stop()
         if self._watch_job is not None:
             self._watch_job.cancel()
+        self.stop_work()
         if self.run is not None:
-            self.run.job.cancel()
             self.run.go_on()
-        self.lane.stop()
         self.ahead.stop()
         super().done(result)

@@ -94,9 +94,9 @@ class PagesDialog(Dialog):
             self.accept()
             self._take(self.list.row(item) + 1)
 
-    def done(self, result: int) -> None:
+    def end_lane(self) -> None:
+        # A page that is being decoded would hold up the window; its picture is not needed any more.
         self.lane.stop_soon()
-        super().done(result)
 
 
 def _look_at(path: Path, page: int, job: Job) -> _FOUND:

@@ -135,7 +135,7 @@ class PrintDialog(Dialog):
 
     def _list_others(self, why: ZincError) -> None:
         """List what works without a printing system."""
-        self._absent = f"{why} "
+        self._absent = str(why)
         self._list(())
 
     def _list(self, found: tuple[Queue, ...]) -> None:
@@ -161,25 +161,25 @@ class PrintDialog(Dialog):
         self.sentence.setText("Asking the printer for its papers …")
         self.lane.run(lambda job: ask(key), self._show_queue)
 
-    def _show_pdf_rows(self) -> None:
+    def _enable_rows(self) -> None:
+        """Enable what can be chosen: a PDF has no paper and no copies, a simulated print one."""
+        queue = self.queue
         for _, part in self._rows[1:]:
-            part.setEnabled(False)
+            part.setEnabled(queue is not None)
+        self.copies.setEnabled(queue is not None and not queue.simulated)
 
     def _show_pdf(self) -> None:
         self.queue, self._media = None, {}
-        self._show_pdf_rows()
-        self.say(
-            f"{self._absent}A PDF of the page at its true size. Print it at 100 %, without fitting."
-        )
+        self._enable_rows()
+        said = "A PDF of the page at its true size. Print it at 100 %, without fitting."
+        self.say(f"{self._absent} {said}".lstrip())
         self.send.setText("Save the PDF …")
         self.send.setEnabled(True)
 
     def _show_queue(self, queue: Queue) -> None:
         self.queue = queue
-        for _, part in self._rows[1:]:
-            part.setEnabled(True)
+        self._enable_rows()
         page = self._what.page
-        self.copies.setEnabled(not queue.simulated)
         self._media = {}
         for medium in queue.media:
             if medium.holds(*page):
@@ -231,7 +231,7 @@ class PrintDialog(Dialog):
         want = wants(queue.reasons)
         said = ["It is printed at its true size, without scaling, centred on the paper."]
         if queue.simulated and self._absent:
-            said.insert(0, self._absent.strip())
+            said.insert(0, self._absent)
         if lost > LITTLE_MM:
             said.append(
                 f"{float(lost):.2g} mm of the picture would fall on the printer's reported "
@@ -257,9 +257,11 @@ class PrintDialog(Dialog):
     def begin(self) -> None:
         """Make the page and send it to the printer."""
         queue, medium = self.queue, self._media.get(self.paper.value)
-        if self.printer.value == _PDF and self._job is None:
+        if self._job is not None:
+            return
+        if self.printer.value == _PDF:
             self._ask_pdf()
-        if queue is None or medium is None or self._job is not None:
+        if queue is None or medium is None:
             return
         kind = self.kind.value or None
         if queue.simulated:
@@ -286,7 +288,7 @@ class PrintDialog(Dialog):
             what.note(queue.name)
             return f"Printed on {queue.title}."
 
-        self.carry_out(work, self.say, _MAKING, _CANCELLED)
+        self.do_work(work, self.say, _MAKING, _CANCELLED)
 
     def _ask_pdf(self) -> None:
         near = self._near.with_name(f"{self._near.stem}-page.pdf")
@@ -303,7 +305,7 @@ class PrintDialog(Dialog):
                 copy_whole(pdf, out)
             return f"Saved as {out.name}, in {out.parent.name}. Print it at 100 %."
 
-        self.carry_out(work, self.say, _MAKING, "Stopped; nothing was written.")
+        self.do_work(work, self.say, _MAKING)
 
     def _ask_where(self, queue: Queue, medium: Medium, kind: str | None) -> None:
         near = self._near.with_name(f"{self._near.stem}-on-{medium.name}.png")
@@ -322,15 +324,13 @@ class PrintDialog(Dialog):
                 print_simulated(queue, page, medium, kind, out)
             return f"Printed as {out.name}, in {out.parent.name}."
 
-        self.carry_out(work, self.say, _MAKING, _CANCELLED)
+        self.do_work(work, self.say, _MAKING, _CANCELLED)
 
     def show_work(self, is_it: bool) -> None:
         """Show whether a print is being made or followed."""
         super().show_work(is_it)
-        if not is_it and self.queue is None:
-            self._show_pdf_rows()
-        elif self.queue is not None and self.queue.simulated:
-            self.copies.setEnabled(False)
+        if not is_it:
+            self._enable_rows()
 
 
 def _fill(choice: Choice, rows: list[tuple[str, str]]) -> None:

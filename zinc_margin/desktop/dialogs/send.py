@@ -152,4 +152,4 @@ class SendDialog(Dialog):
             else:
                 self.sentence.setText("Refused; the reason is next to each file.")
 
-        self.carry_out(work, done, "Sending …", "Stopped. Sending again continues from here.")
+        self.do_work(work, done, "Sending …", "Stopped. Sending again continues from here.")

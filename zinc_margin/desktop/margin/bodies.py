@@ -7,7 +7,6 @@ from dataclasses import replace
 from functools import partial
 
 from PySide6.QtGui import QShowEvent
-from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin.body import Body, hint
 from zinc_margin.desktop.model.table import Print
@@ -55,17 +54,9 @@ class PhotoBody(Body):
             82,
             f"{', '.join(NAMED)}; or #f4efe4",
         )
-        self._ground = QWidget()
-        laid = row("Background", self.matte, "transparent parts")
-        laid.setContentsMargins(0, 0, 0, 0)
-        self._ground.setLayout(laid)
         self.page = Link("", self.shell.ask_for_page, "Show every page of the file")
-        self._page = QWidget()
-        paged = row("Page", self.page)
-        paged.setContentsMargins(0, 0, 0, 0)
-        self._page.setLayout(paged)
-        self.column.addWidget(self._page)
-        self.column.addWidget(self._ground)
+        self._page = self.held("Page", self.page)
+        self._ground = self.held("Background", self.matte, "transparent parts")
         self.column.addWidget(self._true)
         self.column.addWidget(self._facts)
         self.column.addWidget(self._clean)
@@ -237,6 +228,5 @@ class SizeBody(Body):
         self.table.hear_units(typed)
 
     def _take_spill(self, typed: str) -> None:
-        unit = "in" if words.unit(self.table.units) == "in" else "mm"
         none = typed.lower() in ("", "0", "no", "none")
-        self.decide(overspill_mm=None if none else parse_length(typed, unit))
+        self.decide(overspill_mm=None if none else parse_length(typed, self.unit))

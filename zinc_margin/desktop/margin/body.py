@@ -20,7 +20,7 @@ from zinc_margin.desktop.widgets.parts import (
     Switch,
     clear,
     column_layout,
-    row,
+    held_row,
     text,
 )
 from zinc_margin.desktop.widgets.refusals import carry_out
@@ -141,9 +141,7 @@ class Body(QWidget):
 
     def held(self, label: str, *parts: QWidget | str) -> QWidget:
         """Add a row that can be hidden, and return it."""
-        holder, layout = QWidget(), row(label, *parts)
-        layout.setContentsMargins(0, 0, 0, 0)
-        holder.setLayout(layout)
+        holder = held_row(label, *parts)
         self.column.addWidget(holder)
         return holder
 

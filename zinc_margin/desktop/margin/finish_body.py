@@ -5,11 +5,20 @@ from __future__ import annotations
 from fractions import Fraction
 from functools import partial
 
-from PySide6.QtWidgets import QHBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from zinc_margin.desktop.margin.body import Body, hint
 from zinc_margin.desktop.model.table import Print
-from zinc_margin.desktop.widgets.parts import Choice, Field, Link, Switch, column_layout, row, text
+from zinc_margin.desktop.widgets.parts import (
+    Choice,
+    Field,
+    Link,
+    Switch,
+    column_layout,
+    held_row,
+    row,
+    text,
+)
 from zinc_margin.docket.finish import FinishLine, Margins, parse_margins
 from zinc_margin.docket.finish_input import parse_key_line, parse_pieces
 from zinc_margin.handoff import ipp
@@ -57,10 +66,10 @@ class FinishBody(Body):
         self._can_ask = ipp.absent() is None  # looked up once, so a refresh needs no disk access
         self.column.addLayout(row("Sheet", self.sheet, self.turn))
         self.column.addLayout(row("Border", self.border))
-        self._scales = self._held(row("Picture", self.scales))
-        self._lies = self._held(row("Position", self.lies))
+        self._scales = self.held("Picture", self.scales)
+        self._lies = self.held("Position", self.lies)
         self.edges_of = Choice("Unprintable edges", (), self._take_printer, 188)
-        self._edges_of = self._held(row("Unprintable edge", self.edges_of))
+        self._edges_of = self.held("Unprintable edge", self.edges_of)
         self.column.addLayout(row("Caption", self.caption))
         self.column.addLayout(row("Footer", self.foot))
         self._links = {
@@ -83,12 +92,6 @@ class FinishBody(Body):
         self.column.addLayout(row("", self.several))
         self._sentence = text("", soft=True)
         self.column.addWidget(self._sentence)
-
-    def _held(self, layout: QHBoxLayout) -> QWidget:
-        """Add a row that can be hidden, and return it."""
-        holder = _holder(layout)
-        self.column.addWidget(holder)
-        return holder
 
     def _build_marks(self, holder: QWidget) -> None:
         rows = column_layout(holder, (0, 0, 0, 0))
@@ -127,9 +130,9 @@ class FinishBody(Body):
         self.staple = self.entry("staple_mm", "Plain margin for staples", 66)
         rows.addLayout(row("Bar depth", self.bars, "fold", self.tuck))
         rows.addLayout(row("Sides", self.sides))
-        self._repeated = _holder(row("Repeat at most", self.strip, self.strip_hint))
-        self._softened = _holder(row("Softened to", self.soften))
-        self._plain_side = _holder(row("Colour", self.wrap_tone, self.pick))
+        self._repeated = held_row("Repeat at most", self.strip, self.strip_hint)
+        self._softened = held_row("Softened to", self.soften)
+        self._plain_side = held_row("Colour", self.wrap_tone, self.pick)
         for part in (self._repeated, self._softened, self._plain_side):
             rows.addWidget(part)
         rows.addLayout(row("Fold marks", self.folds))
@@ -322,11 +325,3 @@ def _sentence(plan: Plan, units: str) -> str:
         elif mat.reveal > 0:
             sentence.append(f"{words.small(mat.reveal, units)} of paper is visible all round.")
     return " ".join(sentence)
-
-
-def _holder(layout: QHBoxLayout) -> QWidget:
-    """Return a widget for a row, so that it can be hidden."""
-    holder = QWidget()
-    layout.setContentsMargins(0, 0, 0, 0)
-    holder.setLayout(layout)
-    return holder

@@ -42,7 +42,6 @@ class Part(QPushButton):
 
     def be_decision(self) -> None:
         """Write it as large as a line's decision."""
-        self.setProperty("decision", True)
         self.setFont(theme.serif(16))
 
     def show_value(self, words: str) -> None:

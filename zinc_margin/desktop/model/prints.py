@@ -118,7 +118,9 @@ class Print:
     @property
     def is_planned(self) -> bool:
         """Whether the current docket has been planned already."""
-        return repr(self.docket) in self._keyed
+        docket = self.docket
+        at_hand = self._last is not None and self._last[0] is docket
+        return at_hand or repr(docket) in self._keyed
 
     def plan(self) -> Plan:
         """The plan of the current docket."""

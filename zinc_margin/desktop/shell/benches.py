@@ -99,7 +99,7 @@ class Benches(QStackedWidget):
     def refresh(self) -> None:
         """Show the bench of the open line."""
         self.shows_needs = self.shows_needs and self._table.current is None
-        bench = self.at_line(self.shows_needs)
+        bench = self.at_line()
         self.setCurrentWidget(bench)
         bench.refresh()
 
@@ -108,16 +108,10 @@ class Benches(QStackedWidget):
         """The lanes of all benches built so far, except the loupe's rendering."""
         return (self.sheet.lane,) if "sheet" in vars(self) else ()
 
-    def at_line(self, needs: bool) -> Bench:
-        """Return the bench of the open line; without a photo, the invitation.
-
-        Parameters
-        ----------
-        needs : bool
-            Without a photo, show the pixels that each size needs.
-        """
+    def at_line(self) -> Bench:
+        """Return the bench of the open line; without a photo, the invitation."""
         if self._table.current is None:
-            return self.ladder if needs else self.invitation
+            return self.ladder if self.shows_needs else self.invitation
         of = {
             "photo": "photo",
             "size": "ladder",

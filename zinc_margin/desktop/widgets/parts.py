@@ -388,6 +388,14 @@ def row(label: str, *widgets: QWidget | str) -> QHBoxLayout:
     return layout
 
 
+def held_row(label: str, *widgets: QWidget | str) -> QWidget:
+    """Return a row that can be hidden."""
+    holder, layout = QWidget(), row(label, *widgets)
+    layout.setContentsMargins(0, 0, 0, 0)
+    holder.setLayout(layout)
+    return holder
+
+
 def listing(name: str, *headings: str) -> QTableWidget:
     """Return an empty table with headings; the last column takes the remaining width."""
     result = QTableWidget(0, len(headings))

@@ -19,27 +19,27 @@ _SMOOTH = (1.0, 0.0)
 """(B, C) of the B-spline, which has no negative weights."""
 
 
-def hardness(edges: float) -> float:
+def away_from_soft(hardness: float) -> float:
     """Return the interpolation weight away from the B-spline (below 0: towards it).
 
     Parameters
     ----------
-    edges : float
+    hardness : float
         −100 (soft: the B-spline, which has no negative weights and does not merge fine strands), 0
         (the kernel unchanged) to 100 (hard).
     """
-    return edges / 100 if edges < 0 else edges / 200
+    return hardness / 100 if hardness < 0 else hardness / 200
 
 
-def learned_share(edges: float) -> float:
+def learned_share(hardness: float) -> float:
     """Return the share of the AI correction: a fifth (−100) to a third over (100).
 
     Parameters
     ----------
-    edges : float
+    hardness : float
         −100 (soft) to 100 (hard).
     """
-    return 1 + (0.8 if edges < 0 else 0.35) * edges / 100
+    return 1 + (0.8 if hardness < 0 else 0.35) * hardness / 100
 
 
 def kernel(method: str, x: np.ndarray) -> np.ndarray:
@@ -107,7 +107,7 @@ def _places() -> np.ndarray:
     return (np.arange(3000) + 0.5) / 1000
 
 
-def response(method: str, frequency: np.ndarray, edges: float = 0.0) -> np.ndarray:
+def response(method: str, frequency: np.ndarray, hardness: float = 0.0) -> np.ndarray:
     """Return the kernel's modulation transfer at `frequency`.
 
     It is 0 above the samples' Nyquist frequency, 0.5.
@@ -116,7 +116,7 @@ def response(method: str, frequency: np.ndarray, edges: float = 0.0) -> np.ndarr
     ----------
     frequency : ndarray (N,)
         Cycles per sample.
-    edges : float
+    hardness : float
         Edges, −100 (soft) to 100 (hard).
 
     Returns
@@ -128,11 +128,11 @@ def response(method: str, frequency: np.ndarray, edges: float = 0.0) -> np.ndarr
     >>> response("lanczos", np.array([0.0, 0.5])).round(2)
     array([1. , 0.5])
     """
-    away = hardness(edges)
+    away = away_from_soft(hardness)
     table = _response_table(method)
     if kernels()[method].learned:
         plain = _response_table("lanczos")
-        table = plain + learned_share(edges) * (table - plain)
+        table = plain + learned_share(hardness) * (table - plain)
     elif away:
         table = np.clip(table + away * (table - _smooth_table()), 0.0, 1.0)
     passed = np.interp(frequency, np.linspace(0, 0.5, len(table)), table)
