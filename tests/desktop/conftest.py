@@ -9,6 +9,7 @@ from PySide6.QtCore import QEvent, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from zinc_margin.desktop.dialogs import printing
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.shell import message
 from zinc_margin.desktop.shell.application import start
@@ -52,6 +53,7 @@ def _state_of_its_own(tmp_path_factory, monkeypatch):
     """What one test decides does not come back in another."""
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path_factory.mktemp("state")))
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("data")))
+    monkeypatch.setattr(printing, "_last", [])
 
 
 @pytest.fixture(autouse=True)
