@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import io
+import zlib
 from dataclasses import replace
 
 import numpy as np
@@ -15,6 +17,7 @@ from zinc_margin.handoff.conversion import file_bands
 from zinc_margin.handoff.formats import jpeg as jpeg_format
 from zinc_margin.handoff.formats import png as png_format
 from zinc_margin.handoff.formats import tiff as tiff_format
+from zinc_margin.handoff.formats.bands import pack
 from zinc_margin.handoff.make import make_file
 from zinc_margin.handoff.outgoing import Received
 from zinc_margin.handoff.verification import Checksum, differences_from_plan
@@ -133,3 +136,42 @@ def test_other_readers_agree_with_the_check(photo, tmp_path):
     list(summed)
     assert summed.value == received.samples
     assert np.array_equal(np.asarray(Image.open(out)), codes)
+
+
+def marked(width, height, mark):
+    """Noise that cannot be packed, in which the end of a piece also occurs by chance."""
+    steps = np.random.default_rng(3).integers(1, 255, (height, width * 3), np.uint8)
+    if mark:
+        steps[:, 300:304] = 0, 0, 255, 255
+    return np.cumsum(steps, axis=0, dtype=np.uint8).reshape(height, width, 3)
+
+
+@pytest.mark.parametrize("height", [1, 3, 700])
+@pytest.mark.parametrize("mark", [False, True])
+def test_pieces_that_are_packed_alone_are_one_stream(mark, height):
+    codes = marked(900, height, mark)
+    bands = [codes[: height // 2], codes[height // 2 :]] if height > 1 else [codes]
+    pieces = list(pack(iter(bands)))
+    rows = np.frombuffer(zlib.decompress(b"".join(pieces)), np.uint8).reshape(height, -1)
+    assert np.array_equal(np.cumsum(rows[:, 1:], axis=0, dtype=np.uint8), codes.reshape(height, -1))
+    assert len(pieces) == (3 if height == 700 else 2)
+    assert b"".join(pieces).count(b"\0\0\xff\xff") == len(pieces) - 1 + mark * height
+
+
+@pytest.mark.parametrize("mark", [False, True])
+@pytest.mark.parametrize("spoilt", [False, True])
+def test_a_wrong_sum_is_found_in_whole_pieces(tmp_path, mark, spoilt):
+    path = tmp_path / "photo.png"
+    Image.fromarray(marked(900, 700, mark)).save(path)
+    photo = read_photo(path)
+    docket = docket_of(
+        "9x7cm", pixels={"method": "keep"}, sharpen={"strength": 0}, file={"format": "png"}
+    )
+    out, made, received = written(photo, docket, tmp_path)
+    data = bytearray(out.read_bytes())
+    at = data.rindex(b"IDAT") + 4 + 2  # behind the empty last block: the sum of all rows
+    if spoilt:
+        data[at] ^= 1
+    assert differences_from_plan(io.BytesIO(data), made, received) == (
+        ["samples"] if spoilt else []
+    )

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import os
+import re
 import struct
 import zlib
+from collections import deque
 from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
 from fractions import Fraction
 from typing import Any, BinaryIO
 
@@ -24,6 +26,7 @@ _POINTS_PER_INCH = 72
 _NEAR_PT = 0.02
 """A PDF's boxes are written with two decimals."""
 _AT_ONCE = 1 << 20
+_Bytes = bytes | memoryview
 
 
 class Checksum:
@@ -103,7 +106,7 @@ def _look_at_png(file: BinaryIO, plan: PrintPlan, received: Received) -> dict[st
     file.seek(24)
     found["bits"] = file.read(1)[0]  # ISO/IEC 15948, 11.2.2; the library may reduce it
     wide = plan.page.width * plan.file.channels * plan.file.bits // 8
-    total = _sum_of_rows(_ahead(_inflate(_data_of_png(file))), wide, plan.file.bits)
+    total = _sum_of_stream(lambda: _data_of_png(file), wide, plan.file.bits)
     found["samples"] = received.samples is None or total == received.samples
     return found
 
@@ -203,7 +206,8 @@ def _look_at_pdf(file: BinaryIO, plan: PrintPlan, received: Received) -> dict[st
         }
         if not plan.file.pdf_jpeg:
             wide = page.width * plan.file.channels * bits // 8
-            rows = _sum_of_rows(_ahead(_inflate(iter([picture.read_raw_bytes()]))), wide, bits)
+            packed = memoryview(picture.get_raw_stream_buffer())
+            rows = _sum_of_stream(lambda: iter((packed,)), wide, bits)
             found["samples"] = received.samples in (None, rows)
     return found
 
@@ -226,21 +230,79 @@ def _data_of_png(file: BinaryIO) -> Iterator[bytes]:
         at += length + 12
 
 
-def _inflate(packed: Iterator[bytes]) -> Iterator[bytes]:
+def _sum_of_stream(parts: Callable[[], Iterator[_Bytes]], wide: int, bits: int) -> int | None:
+    """Return the checksum of rows in a zlib stream; see `_sum_of_rows`."""
+    try:
+        return _sum_of_rows(_unpack(parts()), wide, bits)
+    except (ValueError, imagecodecs.DeflateError):
+        pass  # a piece's end also occurs by chance, about once in 4 GB
+    try:
+        return _sum_of_rows(_inflate(parts()), wide, bits)
+    except zlib.error:
+        return None
+
+
+_FLUSHED = b"\0\0\xff\xff"
+"""The end of an empty stored block, where the compressor was flushed (RFC 1951, 3.2.4)."""
+_ENDS = re.compile(re.escape(_FLUSHED))
+_EMPTY = b"\x01\0\0\xff\xff"
+"""The same as a last block."""
+_AHEAD = 3
+
+
+def _unpack(parts: Iterator[_Bytes]) -> Iterator[bytes]:
+    """Yield the data of a zlib stream that was flushed between its pieces, by two threads.
+
+    Raises
+    ------
+    ValueError, imagecodecs.DeflateError
+        If the pieces cannot be unpacked one by one, or have another checksum.
+    """
+    pieces = _pieces(parts)
+    try:
+        first = zlib.decompress(next(pieces)[2:] + _EMPTY, -zlib.MAX_WBITS)
+    except zlib.error as why:
+        raise ValueError from why
+    yield first
+    summed, unpacking, piece = zlib.adler32(first), deque[Future[bytes]](), b""
+    with ThreadPoolExecutor(2, "unpack") as pool:
+        for piece in pieces:
+            if not piece.endswith(_FLUSHED):
+                break
+            unpacking.append(pool.submit(_unpack_piece, piece, len(first)))
+            if len(unpacking) >= _AHEAD:
+                data = unpacking.popleft().result()
+                summed = zlib.adler32(data, summed)
+                yield data
+        for coming in unpacking:
+            data = coming.result()
+            summed = zlib.adler32(data, summed)
+            yield data
+    if piece != b"\x03\0" + struct.pack(">I", summed):
+        raise ValueError
+
+
+def _pieces(parts: Iterator[_Bytes]) -> Iterator[bytes]:
+    rest = b""
+    for part in parts:
+        data, start = rest + bytes(part) if rest else part, 0
+        for found in _ENDS.finditer(data):
+            yield bytes(data[start : found.end()])
+            start = found.end()
+        rest = bytes(data[start:])
+    yield rest
+
+
+def _unpack_piece(piece: bytes, most: int) -> bytes:
+    return bytes(imagecodecs.deflate_decode(piece + _EMPTY, raw=True, out=most))
+
+
+def _inflate(packed: Iterator[_Bytes]) -> Iterator[bytes]:
     unpacker = zlib.decompressobj()
     for data in packed:
         for start in range(0, len(data), _AT_ONCE):
             yield unpacker.decompress(data[start : start + _AT_ONCE])
     yield unpacker.flush()
-
-
-def _ahead(parts: Iterator[bytes]) -> Iterator[bytes]:
-    """Yield parts while another thread prepares the next one."""
-    with ThreadPoolExecutor(1, "unpack") as pool:
-        coming = pool.submit(next, parts, None)
-        while (part := coming.result()) is not None:
-            coming = pool.submit(next, parts, None)
-            yield part
 
 
 def _sum_of_rows(unpacked: Iterator[bytes], wide: int, bits: int) -> int | None:

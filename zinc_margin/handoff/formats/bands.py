@@ -3,7 +3,12 @@
 from __future__ import annotations
 
 import io
+import struct
+import zlib
+from collections import deque
 from collections.abc import Iterable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
+from itertools import chain
 
 import numpy as np
 from PIL import Image
@@ -29,6 +34,58 @@ def gather(bands: Bands, plan: PrintPlan) -> np.ndarray:
         whole[top : top + len(band)] = band
         top += len(band)
     return whole
+
+
+def strips(bands: Iterable[np.ndarray], rows: int) -> Iterator[np.ndarray]:
+    """Cut bands into strips of `rows`, whatever the bands' heights; the last may have fewer."""
+    rest: np.ndarray | None = None
+    for band in bands:
+        if rest is not None and len(rest):
+            band = np.concatenate([rest, band])
+        whole = len(band) // rows * rows
+        for top in range(0, whole, rows):
+            yield band[top : top + rows]
+        rest = band[whole:]
+    if rest is not None and len(rest):
+        yield rest
+
+
+_PIECE_BYTES = 1 << 20
+_AHEAD = 3
+"""Pieces being packed at once: one per core and one that waits."""
+
+
+def pack(bands: Iterable[np.ndarray]) -> Iterator[bytes]:
+    """Yield a zlib stream (RFC 1950) of rows as differences, in pieces.
+
+    Two threads pack, and later unpack: each piece ends where the compressor was flushed, and refers
+    to no other piece.
+
+    Parameters
+    ----------
+    bands : iterable of ndarray (rows, W, C), uint8 or uint16
+        From the top.
+    """
+    bands = iter(bands)
+    first = next(bands)
+    rows = max(1, _PIECE_BYTES // (first[0].nbytes + 1))
+    summed, head, packing = zlib.adler32(b""), b"\x78\x9c", deque[Future[bytes]]()
+    with ThreadPoolExecutor(2, "pack") as pool:
+        for raw in differences(strips(chain((first,), bands), rows)):
+            summed = zlib.adler32(raw, summed)
+            packing.append(pool.submit(_pack_piece, raw))
+            if len(packing) >= _AHEAD:
+                yield head + packing.popleft().result()
+                head = b""
+        while packing:
+            yield head + packing.popleft().result()
+            head = b""
+    yield b"\x03\0" + struct.pack(">I", summed)  # an empty last block
+
+
+def _pack_piece(raw: bytes) -> bytes:
+    packer = zlib.compressobj(6, wbits=-zlib.MAX_WBITS)
+    return packer.compress(raw) + packer.flush(zlib.Z_FULL_FLUSH)
 
 
 def differences(bands: Iterable[np.ndarray]) -> Iterator[bytes]:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import zlib
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -12,7 +11,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from zinc_margin import __version__
-from zinc_margin.handoff.formats.bands import differences
+from zinc_margin.handoff.formats.bands import pack
 from zinc_margin.photo.arrays import Codes
 
 if TYPE_CHECKING:
@@ -50,7 +49,6 @@ class Picture:
         bands : sequence of ndarray
             From the top.
         """
-        packer = zlib.compressobj(6)
         height, shape, bits = 0, (0, 0, 0), 8
 
         def measured() -> Iterator[Codes]:
@@ -59,9 +57,8 @@ class Picture:
                 height, shape, bits = height + len(band), band.shape, band.dtype.itemsize * 8
                 yield band
 
-        packed = [packer.compress(rows) for rows in differences(measured())]
-        packed.append(packer.flush())
-        return cls(shape[1], height, shape[2], bits, b"".join(packed))
+        packed = b"".join(pack(measured()))
+        return cls(shape[1], height, shape[2], bits, packed)
 
 
 @dataclass(frozen=True, eq=False)

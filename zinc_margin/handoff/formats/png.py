@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import BinaryIO
 
 from zinc_margin.handoff import metadata
-from zinc_margin.handoff.formats.bands import Bands, differences
+from zinc_margin.handoff.formats.bands import Bands, pack
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.plan.model import PrintPlan
 
@@ -36,12 +36,8 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     across = metadata.per_metre(plan.page.tag_x)
     down = metadata.per_metre(plan.page.tag_y)
     chunk(b"pHYs", struct.pack(">IIB", across, down, 1))
-    packer = zlib.compressobj(6)
-    for rows in differences(bands):
-        packed = packer.compress(rows)
-        if packed:
-            chunk(b"IDAT", packed)
-    chunk(b"IDAT", packer.flush())
+    for packed in pack(bands):
+        chunk(b"IDAT", packed)
     chunk(b"IEND", b"")
 
 

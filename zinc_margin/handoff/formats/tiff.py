@@ -12,7 +12,7 @@ import imagecodecs
 import numpy as np
 
 from zinc_margin.handoff import metadata
-from zinc_margin.handoff.formats.bands import Bands
+from zinc_margin.handoff.formats.bands import Bands, strips
 from zinc_margin.handoff.metadata import EXIF_IFD, GPS_IFD
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.photo.arrays import Codes
@@ -46,9 +46,10 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     extra += [(code - 1, 16 if big else 4, 1, 0, True) for code in directories]
     row_bytes = width * channels * plan.file.bits // 8
     rows = max(1, min(height, _STRIP_BYTES // row_bytes))
+    flat = bands if channels > 1 else (band[..., 0] for band in bands)
     with tifffile.TiffWriter(cast(BinaryIO, out), bigtiff=big, byteorder="<") as tiff:
         tiff.write(
-            _segments(_strips(bands, rows, channels), plan),
+            _segments(strips(flat, rows), plan),
             shape=(height, width, channels) if channels > 1 else (height, width),
             dtype=dtype,
             photometric={1: "minisblack", 3: "rgb", 4: "separated"}[channels],
@@ -87,21 +88,6 @@ def _segments(strips: Bands, plan: PrintPlan) -> Iterator[Codes] | Iterator[byte
         "zstd": lambda data: imagecodecs.zstd_encode(data, level=9),
     }[compression]
     return (bytes(pack(imagecodecs.delta_encode(strip, axis=1).tobytes())) for strip in strips)
-
-
-def _strips(bands: Bands, rows: int, channels: int) -> Iterator[Codes]:
-    """Cut bands into strips of `rows`, whatever the bands' heights."""
-    rest: np.ndarray | None = None
-    for band in bands:
-        band = band if channels > 1 else band[..., 0]
-        if rest is not None and len(rest):
-            band = np.concatenate([rest, band])
-        whole = len(band) // rows * rows
-        for top in range(0, whole, rows):
-            yield band[top : top + rows]
-        rest = band[whole:]
-    if rest is not None and len(rest):
-        yield rest
 
 
 def _append_directories(
