@@ -16,8 +16,7 @@ from zinc_margin.pixels.lookup import F
 _NEAR, _FAR = F(0.75), F(0.25)
 
 
-@njit(inline="always", error_model="numpy")
-def halves_of(count, first):  # type: ignore[no-untyped-def]
+def halves_of(count: int, first: int) -> int:
     """Return the number of rows, or columns, after halving: four go into each, in steps of two.
 
     Parameters

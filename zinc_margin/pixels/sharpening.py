@@ -3,20 +3,26 @@
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 
+from zinc_margin.photo.arrays import Plane
 from zinc_margin.pixels.edges import blur_across, blur_down, range_across, range_down, restrain
 from zinc_margin.pixels.grain import grain
 from zinc_margin.pixels.half_size import double_down, halve_across, halves_of
 from zinc_margin.pixels.lightness import lightness, move
-from zinc_margin.pixels.lookup import ZERO
 
+_Curve = tuple[np.ndarray, np.ndarray]
 _ROWS = 32
 """Rows of a strip."""
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
-def sharpen(planes, apron, tones, kernels, held, grained):  # type: ignore[no-untyped-def]
+def sharpen(
+    planes: Plane,
+    apron: int,
+    tones: tuple[_Curve, _Curve, np.ndarray, np.ndarray],
+    kernels: tuple[np.ndarray, np.ndarray, bool, int],
+    held: tuple[np.float32, ...],
+    grained: tuple[int, int, float, np.float32],
+) -> None:
     """Sharpen working values (C, H + 2·apron, W + 2·apron) and add grain, in place.
 
     Parameters
@@ -85,17 +91,14 @@ def sharpen(planes, apron, tones, kernels, held, grained):  # type: ignore[no-un
         ready = upto
         if size > 0:
             part = change[:rows]
-            part[:] = ZERO
-            for n in range(count):
-                at = where[n]
-                part[at // wide - top - apron, at % wide - apron] = moves[2][n]
+            part[:] = 0
+            row, column = np.divmod(where[:count], wide)
+            part[row - top - apron, column - apron] = moves[2][:count]
             grain(light[top + apron :], apron, left, first + top, size, deviation, part)
-            count = 0
-            for y in range(rows):
-                for x in range(width):
-                    where[count] = (y + top + apron) * wide + apron + x
-                    moves[1][count] = light[y + top + apron, x + apron]
-                    moves[2][count] = part[y, x]
-                    count += 1
+            down, across = np.ogrid[top + apron : bottom + apron, apron : apron + width]
+            count = part.size
+            where[:count] = (down * wide + across).reshape(-1)
+            moves[1][:count] = light[down, across].reshape(-1)
+            moves[2][:count] = part.reshape(-1)
         # Change a row only after all measurements that need it.
         move(flat, moves, count, decode, encode, to_xyz, from_xyz)

@@ -107,8 +107,9 @@ def make_tables(colour: Colour, dtype: np.dtype) -> Tables:
         decode=_lines(decode),
         encode=_lines(encode),
         final=_lines(final) if final.size else final.astype(np.float32),
-        to_xyz=relative.astype(np.float32),
-        from_xyz=inverse.astype(np.float32),
+        # rows one behind the other: otherwise every loop is compiled a second time
+        to_xyz=relative.astype(np.float32, order="C"),
+        from_xyz=inverse.astype(np.float32, order="C"),
         curves=curves,
     )
 
