@@ -15,7 +15,19 @@ import pytest
 
 from zinc_margin.commands.compile_loops import compile_all
 from zinc_margin.keeping.folders import make_private
-from zinc_margin.pixels import coding, enlarge, loop_cache, loops, rotate, sharpening
+from zinc_margin.keeping.job import Job
+from zinc_margin.measure.errors import Cancelled
+from zinc_margin.pixels import (
+    coding,
+    edges,
+    enlarge,
+    grain,
+    half_size,
+    lightness,
+    loop_cache,
+    loops,
+    rotate,
+)
 from zinc_margin.pixels.loop_cache import FOLDER, engine_digest, use_cache
 
 HELPER = "from numba import njit\n\n@njit\ndef glaze(x):\n    return x + {}\n"
@@ -80,7 +92,7 @@ def test_getting_ready_goes_through_every_loop():
     kept = {
         f"{module.__name__}.{name}": one
         # those that are called from outside; what they call is compiled with them
-        for module in (coding, enlarge, loops, sharpening, rotate)
+        for module in (coding, edges, enlarge, grain, half_size, lightness, loops, rotate)
         for name, one in vars(module).items()
         if hasattr(one, "signatures")
         and one.py_func.__module__ == module.__name__
@@ -103,8 +115,15 @@ def test_a_process_that_gets_ready_is_waited_for(tmp_path, monkeypatch):
     with subprocess.Popen(run, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as other:
         assert other.stdout.readline() == "mine\n"
         assert loop_cache.is_awaited() and not loop_cache.claim()
+        loop_cache.note_ready({"grey"})
+        loop_cache.wait({"grey"})  # what is ready is not waited for
+        seen = []
+        job = Job(lambda *shown: (seen.append(shown), job.cancel()))
+        with pytest.raises(Cancelled):
+            loop_cache.wait({"grey", "colour"}, job)
+        assert seen == [(0.0, None)]
         other.stdin.close()
-        loop_cache.wait()
+        loop_cache.wait({"colour"})
     assert loop_cache.is_ready() and not loop_cache.is_awaited() and other.returncode == 0
 
 
@@ -120,6 +139,17 @@ def guarded(sources: Path, caches: Path, before: Callable[[], None] | None = Non
     done = subprocess.run(run, capture_output=True, text=True, env=kept, preexec_fn=before)
     assert done.returncode == 0, done.stderr
     return done.stdout.strip()
+
+
+def test_a_loop_is_compiled_by_one_process_only(tmp_path):
+    sources, caches = tmp_path / "kiln", tmp_path / "caches"
+    sources.mkdir()
+    (sources / "loop.py").write_text(LOOP)
+    (sources / "helper.py").write_text(HELPER.format(1))
+    kept = {key: value for key, value in os.environ.items() if key != "NUMBA_CACHE_DIR"}
+    run = [sys.executable, "-c", GUARDED, str(sources), str(caches)]
+    every = [subprocess.Popen(run, stdout=subprocess.PIPE, text=True, env=kept) for _ in range(3)]
+    assert sorted(one.communicate()[0].strip() for one in every) == ["20 0", "20 1", "20 1"]
 
 
 @pytest.mark.parametrize("ending", ["nbi", "nbc", "sum"])

@@ -51,7 +51,6 @@ def run(options: argparse.Namespace) -> int:
         print(f"zinc-margin: {sentence}", file=sys.stderr)
     if loop_cache.is_awaited():
         print("Preparing this machine, once …", file=sys.stderr)
-        loop_cache.wait()
     from zinc_margin.photo.pixels import read_photo
 
     sweep()

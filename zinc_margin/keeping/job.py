@@ -87,6 +87,11 @@ class Job:
         gone = now - self._started
         self._show(whole, gone / whole - gone if whole > _KNOWN_FROM else None)
 
+    def report_waiting(self, seconds: float | None) -> None:
+        """Show that the work waits for something else, for about so many seconds."""
+        if self._show is not None and not self.cancelled:
+            self._show(self._part[0], seconds)
+
     def part(self, start: float, length: float) -> Job:
         """Return a job for a part of this one, from `start`, of `length`."""
         part = Job(self._show, self.journal, self._every_s)

@@ -5,7 +5,9 @@ from __future__ import annotations
 import warnings
 from dataclasses import dataclass, replace
 from pathlib import Path
+from threading import Lock
 from typing import TYPE_CHECKING
+from weakref import WeakValueDictionary
 
 import imagecodecs
 import numpy as np
@@ -116,13 +118,24 @@ def measured_photo(photo: Photo) -> Photo:
         digest = digest_of(path)
     except OSError as why:
         raise CannotDo(f"{path} could not be read again: {why.strerror or why}.") from None
-    facts = recall_same_content(replace(photo.facts, digest=digest))
-    if facts.measured is None:
-        from zinc_margin.photo.measuring import measure  # loads large libraries
+    with _measuring_of(digest):
+        facts = recall_same_content(replace(photo.facts, digest=digest))
+        if facts.measured is None:
+            from zinc_margin.photo.measuring import measure  # loads large libraries
 
-        facts = replace(facts, measured=measure(photo.codes, photo.colour))
-    remember(facts)
+            facts = replace(facts, measured=measure(photo.codes, photo.colour))
+        remember(facts)
     return replace(photo, facts=facts)
+
+
+_measuring: WeakValueDictionary[str, Lock] = WeakValueDictionary()
+_asking = Lock()
+
+
+def _measuring_of(digest: str) -> Lock:
+    """Return the lock of a file's measurement: a second request waits for the first result."""
+    with _asking:
+        return _measuring.setdefault(digest, Lock())
 
 
 def _decode(header: Header) -> tuple[Codes, Codes | None]:

@@ -1,20 +1,22 @@
-"""Discard damaged entries of Numba's cache, which then compiles their loops again.
+"""Discard damaged entries of Numba's cache, and compile each loop in one process only.
 
 Numba loads whatever its cache holds: noise in a file raises anything, or ends the process. So each
-data file has a digest next to it.
+data file has a digest next to it. And processes that need the same loop all compile it. So whoever
+begins locks it; the others wait, and load the result.
 """
 
 from __future__ import annotations
 
+import fcntl
 import hashlib
 import os
 from contextlib import suppress
 from pathlib import Path
-from typing import Any
+from typing import IO, Any
 
-from numba.core.caching import IndexDataCacheFile
+from numba.core.caching import FunctionCache, IndexDataCacheFile
 
-_END = ".sum"
+_END, _LOCK = ".sum", ".lock"
 
 
 def _digest(path: str) -> bytes:
@@ -51,6 +53,34 @@ def guard() -> None:
         with suppress(OSError):
             save(self, key, data)
 
+    load, keep = FunctionCache.load_overload, FunctionCache.save_overload
+    locks: dict[int, IO[str]] = {}
+
+    def locked_load(self: Any, sig: Any, target_context: Any) -> Any:
+        found = load(self, sig, target_context)
+        if found is not None or id(self) in locks:
+            return found
+        with suppress(OSError):
+            # "a" alone would wait for a pipe
+            lock = open(self._cache_file._index_path + _LOCK, "a+")  # noqa: SIM115 - held until it is saved
+            fcntl.flock(lock, fcntl.LOCK_EX)
+            # A loop calls others while it is being compiled, but never in a circle.
+            locks[id(self)] = lock
+            found = load(self, sig, target_context)
+            if found is not None:
+                locks.pop(id(self)).close()
+        return found
+
+    def unlocked_save(self: Any, sig: Any, data: Any) -> None:
+        try:
+            keep(self, sig, data)
+        finally:
+            lock = locks.pop(id(self), None)
+            if lock is not None:
+                lock.close()
+
+    FunctionCache.load_overload = locked_load  # type: ignore[method-assign]
+    FunctionCache.save_overload = unlocked_save  # type: ignore[method-assign]
     IndexDataCacheFile.save = saved_if_possible  # type: ignore[method-assign]
     IndexDataCacheFile._load_index = checked_index  # type: ignore[method-assign]
     IndexDataCacheFile._load_data = checked_data  # type: ignore[method-assign]

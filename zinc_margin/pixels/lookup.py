@@ -10,12 +10,10 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
-from zinc_margin.pixels import loop_cache
 from zinc_margin.pixels.cache_guard import guard
 from zinc_margin.pixels.tone_tables import STEPS
 
 guard()
-loop_cache.wait()  # another process may be compiling the same loops
 
 F = np.float32
 ZERO = F(0)

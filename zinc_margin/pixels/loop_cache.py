@@ -16,11 +16,13 @@ import shutil
 import sys
 import tempfile
 import time
+from collections.abc import Collection
 from contextlib import suppress
 from pathlib import Path
 from typing import IO
 
 from zinc_margin.keeping.folders import make_private, own_folder
+from zinc_margin.keeping.job import IDLE, Job
 
 _KEPT = 2
 """Folders to keep: the current one, and one for people who switch between two versions."""
@@ -101,7 +103,12 @@ def _sweep(folder: Path) -> None:
 FOLDER = use_cache(Path(__file__).parent, own_folder("cache") / "compiled")
 
 
-_READY, _LOCK = "ready", "lock"
+_READY, _LOCK, _KIND = "ready", "lock", "kind-"
+COMPILED = 40
+"""Entries of the cache when all loops are compiled; only a prediction depends on it."""
+_KNOWN_FROM = 0.1
+"""Share of entries from which the time so far predicts the rest."""
+_LOOK_S = 0.1
 _ENGINE = __name__.rpartition(".")[0] + "."
 
 
@@ -117,6 +124,13 @@ def tell_ready() -> None:
 
 
 _claim: list[IO[str]] = []
+_compiles = False
+
+
+def compiles_itself() -> None:
+    """Compile what is missing in this process, without waiting for another one."""
+    global _compiles
+    _compiles = True
 
 
 def claim() -> bool:
@@ -130,6 +144,7 @@ def claim() -> bool:
     with suppress(OSError):
         lock = (FOLDER / _LOCK).open("a+")  # "a" alone would wait for a pipe
         fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        os.utime(lock.fileno())  # when it began
         _claim.append(lock)
         return True
     return False
@@ -137,7 +152,7 @@ def claim() -> bool:
 
 def is_awaited() -> bool:
     """Return whether another process is compiling all loops."""
-    if _claim or is_ready():
+    if _claim or _compiles or is_ready():
         return False
     with suppress(OSError), (FOLDER / _LOCK).open("a+") as lock:
         try:
@@ -147,10 +162,40 @@ def is_awaited() -> bool:
     return False
 
 
-def wait() -> None:
-    """Wait until no other process is compiling all loops."""
-    while is_awaited():
-        time.sleep(0.1)
+def note_ready(loops: Collection[str]) -> None:
+    """Record that some kinds of loop have been compiled; see `Renderer.loops`."""
+    with suppress(OSError):
+        for name in loops:
+            (FOLDER / (_KIND + name)).touch()
+
+
+def wait(loops: Collection[str], job: Job = IDLE) -> None:
+    """Wait until no other process has to compile some kinds of loop.
+
+    Compiling them here as well would take longer, and make the window stutter.
+
+    Parameters
+    ----------
+    loops : collection of str
+        See `Renderer.loops`.
+
+    Raises
+    ------
+    Cancelled
+    """
+    while not all((FOLDER / (_KIND + name)).exists() for name in loops) and is_awaited():
+        job.report_waiting(seconds_left())
+        job.wait(_LOOK_S)
+        job.check()
+
+
+def seconds_left() -> float | None:
+    """Return the seconds until all loops are compiled, as the pace so far predicts; or None."""
+    with suppress(OSError):
+        done = sum(1 for _ in FOLDER.rglob("*.nbc")) / COMPILED
+        gone = time.time() - (FOLDER / _LOCK).stat().st_mtime
+        return None if done < _KNOWN_FROM else max(1.0, gone / done - gone)
+    return None
 
 
 def compiled_anew() -> bool:

@@ -17,6 +17,7 @@ from zinc_margin.keeping.job import IDLE, Job
 from zinc_margin.measure.kernels import kernels
 from zinc_margin.photo.arrays import Codes, Plane
 from zinc_margin.photo.pixels import Photo
+from zinc_margin.pixels import loop_cache
 from zinc_margin.pixels.page import BAND_ROWS, Rendered
 from zinc_margin.pixels.repair import Repaired, RepairedTwice
 from zinc_margin.pixels.source import Source, Stored
@@ -103,6 +104,24 @@ class Renderer(Rendered):
             )
             self._held = tuple(np.float32(number) for number in numbers)
 
+    @property
+    def loops(self) -> frozenset[str]:
+        """The kinds of compiled loops that it needs; see `loop_cache.wait`."""
+        pixels, channels = self.plan.pixels, self._source.channels
+        found = {"grey" if channels == 1 else "colour"}
+        found.add(f"from {self._source.dtype.itemsize * 8} bits")
+        found.add(f"to {self.dtype.itemsize * 8} bits")
+        if pixels.method is not None:
+            turned = "" if self.plan.turned.square else "rotated, "
+            found.add(turned + ("reduced" if self._scale < 1 else "enlarged"))
+        if pixels.doublings:
+            found.add("doubled")
+        if self._toned:
+            found.add("sharpened, broadly" if self._halves else "sharpened")
+        if self.plan.grain is not None:
+            found.add("grained")
+        return frozenset(found)
+
     def bands(self, job: Job = IDLE) -> Iterator[Codes]:
         """Yield the whole file, `BAND_ROWS` rows at a time, from the top.
 
@@ -113,6 +132,7 @@ class Renderer(Rendered):
         Cancelled
             Soon after the job is cancelled.
         """
+        loop_cache.wait(self.loops, job)
         height, width, channels = self.shape
         tops = deque(range(0, height, BAND_ROWS))
         lefts = _apart(range(0, width, TILE_COLUMNS), self.threads)
@@ -164,6 +184,7 @@ class Renderer(Rendered):
         full_height, full_width, channels = self.shape
         if left < 0 or top < 0 or left + width > full_width or top + height > full_height:
             raise ValueError("the region reaches outside the file")
+        loop_cache.wait(self.loops, job)
         out = np.empty((height, width, channels), self.dtype)
 
         def tile(place: tuple[int, int]) -> None:

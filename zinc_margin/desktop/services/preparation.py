@@ -10,7 +10,7 @@ from zinc_margin.pixels import loop_cache
 
 SENTENCE = (
     "Preparing this machine, once. Everything works; sharp previews and files wait for about "
-    "half a minute."
+    "15 seconds."
 )
 _LOOK_MS = 300
 
