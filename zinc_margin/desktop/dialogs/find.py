@@ -41,6 +41,7 @@ def controls(margin: Margin) -> Iterator[Control]:
     """Yield every control of the seven lines."""
     others = data_table("synonyms")["synonyms"]
     for line, body in margin.bodies.items():
+        body.be_built()
         parts: list[QWidget] = []
         for kind in (Field, Choice, Switch, SliderRow, Link):
             parts += body.findChildren(kind)

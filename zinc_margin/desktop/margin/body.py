@@ -6,6 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 from fractions import Fraction
 from functools import partial
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSlider, QVBoxLayout, QWidget
@@ -37,7 +38,9 @@ _YES_NO = (("no", "no"), ("yes", "yes"))
 
 
 class Body(QWidget):
-    """The controls of one line.
+    """The controls of one line, built when they are first needed.
+
+    Hidden controls would slow every start, and every change between light and dim.
 
     Attributes
     ----------
@@ -52,6 +55,15 @@ class Body(QWidget):
         self.table, self.line, self.shell = table, line, shell
         self.column = column_layout(self, (0, 0, 0, 0))
         self._plain: list[tuple[str, Field | Switch | Choice]] = []
+        self._shown: Sequence[tuple[str, tuple[str, ...]]] = ()
+        self.is_built = False
+        self._controls: set[str] = set()
+
+    def be_built(self) -> None:
+        """Build the controls, unless it is done."""
+        if self.is_built:
+            return
+        self.is_built, before = True, set(vars(self))
         self.build()
         self._said = text("", soft=False)
         self._said.setVisible(False)
@@ -59,8 +71,30 @@ class Body(QWidget):
         self._notes = QVBoxLayout()
         self._notes.setSpacing(2)
         self.column.addLayout(self._notes)
-        self._shown: Sequence[tuple[str, tuple[str, ...]]] = ()
         self._tell_tips()
+        self._controls = set(vars(self)) - before
+
+    def be_discarded(self) -> None:
+        """Remove the controls until they are needed again."""
+        if not self.is_built:
+            return
+        for name in self._controls:
+            delattr(self, name)
+        gone = QWidget()
+        gone.setLayout(self.column)  # takes over everything in it
+        gone.deleteLater()
+        self.column = column_layout(self, (0, 0, 0, 0))
+        self._plain, self._shown = [], ()
+        self.is_built, self._controls = False, set()
+
+    if not TYPE_CHECKING:
+
+        def __getattr__(self, name: str) -> object:
+            """Return a control that is not built yet."""
+            if self.__dict__.get("is_built", True):
+                raise AttributeError(name)
+            self.be_built()
+            return getattr(self, name)
 
     def _tell_tips(self) -> None:
         """Give each control without a tooltip the one in the table."""
@@ -153,6 +187,7 @@ class Body(QWidget):
 
     def refresh(self, one: Print, plan: Plan) -> None:
         """Update the controls and the notes."""
+        self.be_built()
         self._show_plain(plan)
         self.show_plan(one, plan)
         notes = [note for note in plan.notes if note.line == self.line]

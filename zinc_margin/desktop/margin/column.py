@@ -123,6 +123,12 @@ class Margin(QWidget):
         table.observe(self.show_lines, *figures, FileNameChanged, LineOpened, OwnChanged)
         table.observe(self.show_foot, *figures, FileNameChanged)
 
+    def discard_closed(self) -> None:
+        """Remove the controls of closed lines until they are opened again."""
+        for name, body in self.bodies.items():
+            if name != self.table.line:
+                body.be_discarded()
+
     def show_head(self) -> None:
         """Show the photo's name and its versions; without a photo, hide the margin."""
         one = self.table.current

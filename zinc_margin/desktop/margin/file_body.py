@@ -178,6 +178,8 @@ class FileBody(Body):
 
     def list_standing(self) -> None:
         """List the presets again."""
+        if not self.is_built:
+            return
         names = tuple((s.name, s.name) for s in presets.every())
         self.preset.show_words((("", "apply to this photo …"), *names))
         self.preset.show_value("")

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 
 from zinc_margin.desktop.model.events import ALL_LINES, DocketChanged, Event
 
 Draw = Callable[[], None]
+_TURN_S = 0.015
+"""After so long, the window answers before it goes on; a single view may take longer."""
 
 
 class Observers:
@@ -61,7 +64,20 @@ class Observers:
 
     def draw(self) -> None:
         """Draw the views that are out of date, in the order in which they were added."""
+        self._draw_until(None)
+
+    def draw_some(self) -> None:
+        """Do the same, and leave what would take long to the next turn of the event loop."""
+        self._draw_until(time.monotonic() + _TURN_S)
+
+    def _draw_until(self, end: float | None) -> None:
         stale, self._stale = self._stale, set()
         for draw in list(self._views):
-            if draw in stale:
-                draw()
+            if draw not in stale:
+                continue
+            if end is not None and time.monotonic() > end:
+                self._stale |= stale
+                self.schedule()
+                return
+            stale.discard(draw)
+            draw()

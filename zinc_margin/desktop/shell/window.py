@@ -113,7 +113,7 @@ class Window(QMainWindow):
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(0)
-        self._soon.timeout.connect(self.table.observers.draw)
+        self._soon.timeout.connect(self.table.observers.draw_some)
         self.table.observers.schedule = self._soon.start
         self._waited = 0
         self._watch = QTimer(self)
@@ -502,8 +502,16 @@ class Window(QMainWindow):
         application = QApplication.instance()
         assert isinstance(application, QApplication)
         self.remembered.dim = dim
-        theme.apply(application, dim)
-        self.draw_all()
+        # In several turns of the event loop, none of which takes long, and all seen at once.
+        self.setUpdatesEnabled(False)
+        self.margin.discard_closed()
+        theme.choose(application, dim)
+        QTimer.singleShot(0, self, partial(self._dress, application))
+
+    def _dress(self, application: QApplication) -> None:
+        theme.dress(application)
+        self.table.observers.redraw()
+        QTimer.singleShot(0, self, partial(self.setUpdatesEnabled, True))
 
     def end(self) -> None:
         """Close without a question: the program was told to end."""

@@ -130,12 +130,20 @@ def sans(size: int = 13, bold: bool = False) -> QFont:
 
 def apply(application: QApplication, dim: bool) -> None:
     """Apply the light or dim theme to the application."""
+    choose(application, dim)
+    dress(application)
+
+
+def choose(application: QApplication, dim: bool) -> None:
+    """Choose the colours, and remove the style sheet: replacing it takes three times as long."""
     global _current
     _current = DIM if dim else LIGHT
     t = _current
+    application.setStyleSheet("")
     if application.style().name() != "fusion":  # another style is set up in a fifth of a second
         application.setStyle("Fusion")
-    application.setFont(sans())
+    if application.font() != sans():  # every widget would take it over again
+        application.setFont(sans())
     palette = QPalette()
     roles = QPalette.ColorRole
     for role, tone in (
@@ -154,8 +162,11 @@ def apply(application: QApplication, dim: bool) -> None:
         palette.setColor(role, QColor(tone))
     palette.setColor(roles.HighlightedText, QColor("#ffffff"))
     application.setPalette(palette)
-    application.setStyleSheet("")  # replacing a style sheet takes Qt three times as long
-    application.setStyleSheet(_sheet(t))
+
+
+def dress(application: QApplication) -> None:
+    """Apply the style sheet in the current colours."""
+    application.setStyleSheet(_sheet(_current))
 
 
 @contextmanager
