@@ -14,7 +14,7 @@ from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 
-from tests.desktop.conftest import settled, until
+from tests.desktop.conftest import settled, type_into, until
 from zinc_margin.desktop.model.events import DocketChanged
 from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.shell.application import start
@@ -170,3 +170,33 @@ def test_a_broken_lab_is_said_and_the_window_starts(tmp_path, monkeypatch, qapp)
     settled(window)
     assert "kiln.json does not describe a lab" in window.message.label.text()
     window.close()
+
+
+def test_closed_lines_are_built_when_needed_and_survive_a_change_of_light(opened):
+    margin = opened.margin
+    built = [name for name, body in margin.bodies.items() if body.is_built]
+    assert built == [opened.table.line]
+    for line in ("crop", "file", "size"):
+        opened.table.open_line(line)
+        settled(opened)
+    quality = margin.bodies["file"].quality
+    opened.toggle_dim()
+    settled(opened)
+    assert [name for name, body in margin.bodies.items() if body.is_built] == ["size"]
+    opened.toggle_dim()
+    settled(opened)
+    assert opened.updatesEnabled()
+    opened.table.open_line("crop")
+    settled(opened)
+    before = opened.table.current.docket.crop
+    QTest.keyClick(opened, "[")  # a key's action outlives the controls of its line
+    settled(opened)
+    assert opened.table.current.docket.crop != before
+    opened.table.open_line("file")
+    settled(opened)
+    assert margin.bodies["file"].quality is not quality
+    type_into(margin.bodies["file"].name, "kiln")
+    settled(opened)
+    assert opened.table.current.docket.file.name == "kiln"
+    margin.bodies["file"].be_discarded()
+    assert margin.bodies["file"].name.text() == ""  # a control is built when it is asked for

@@ -47,6 +47,11 @@ def declare_batch(parser: argparse.ArgumentParser) -> None:
         help=("use faces, or the most salient region, as the subject"),
     )
     add("--jobs", type=int, default=2, metavar="N", help="files made at the same time; 2")
+    add(
+        "--share",
+        metavar="K/N",
+        help="every Nth photo, starting with the Kth: other machines make the others",
+    )
     add("--look", metavar="FILE", help="write a page (.html) with every crop, and make nothing")
     add("--json", action="store_true", help="print one JSON object")
     deciding.declare(parser)
@@ -79,7 +84,7 @@ def batch(options: argparse.Namespace) -> int:
     """Make the files of a folder, or of several photos."""
     from zinc_margin.docket.versions import beside_or_fresh
     from zinc_margin.handoff import report
-    from zinc_margin.handoff.batch import Batch, items_of, tally
+    from zinc_margin.handoff.batch import Batch, items_of, share_of_batch, tally
     from zinc_margin.handoff.labs import find
     from zinc_margin.photo.endings import photos_in
 
@@ -105,24 +110,28 @@ def batch(options: argparse.Namespace) -> int:
     chosen = [presets.find(name) for name in options.preset or ()]
     items = items_of(photos, chosen, lambda path: in_racks.get(path) or beside_or_fresh(path))
     _decide(items, options)
+    share = None if options.share is None else share_of_batch(options.share)
+    items = items if share is None else share.items(items)
+    mark = "" if share is None else share.mark
     title = ", ".join(preset.name for preset in chosen) or "Batch"
     if options.look:
         return _look(items, Path(options.look), title, options.find_subject)
     folder = Path(options.out)
     lab = find(options.against) if options.against else None
-    started = Batch(items, folder, _teller(len(items)), options.jobs, lab, options.find_subject)
+    teller, finds = _teller(len(items)), options.find_subject
+    started = Batch(items, folder, teller, options.jobs, lab, finds, share)
     with interruptible() as job:
         started.job = job
         try:
             started.work()
         except Cancelled:
-            report.write_report(items, folder, title)
+            report.write_report(items, folder, title, mark)
             print(
                 f"zinc-margin: Stopped: {tally(items)}. Run it again to continue.",
                 file=sys.stderr,
             )
             return Cancelled.code
-    page = report.write_report(items, folder, title)
+    page = report.write_report(items, folder, title, mark)
     if options.json:
         print_json({"batch": [_plain(item) for item in items], "report": str(page)})
     else:
@@ -152,8 +161,8 @@ def _watch(options: argparse.Namespace) -> int:
     from zinc_margin.handoff.watching import EVERY_S, Arrivals
 
     watched, folder = Path(options.watch), Path(options.out)
-    if options.photos or options.look:
-        raise BadRequest("--watch cannot be combined with photos or --look.")
+    if options.photos or options.look or options.share:
+        raise BadRequest("--watch cannot be combined with photos, --look or --share.")
     if not watched.is_dir():
         raise BadRequest(f"There is no folder {watched}.")
     if folder.absolute().resolve() == watched.resolve():

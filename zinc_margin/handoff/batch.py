@@ -11,7 +11,9 @@ import builtins
 import hashlib
 import json
 import os
+import re
 import threading
+from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, ThreadPoolExecutor, wait
 from contextlib import suppress
@@ -45,15 +47,17 @@ from zinc_margin.keeping.files import digest_of, save_whole
 from zinc_margin.keeping.job import Job, Journal
 from zinc_margin.keeping.partials import alone_in, sweep
 from zinc_margin.measure import words
-from zinc_margin.measure.errors import Cancelled, CannotDo, ZincError
+from zinc_margin.measure.errors import BadRequest, Cancelled, CannotDo, ZincError
 from zinc_margin.photo.pixels import read_photo
 from zinc_margin.photo.subject import with_mark
 from zinc_margin.photo.subject_detection import with_found_subject
+from zinc_margin.plan.file.name import is_counted
 from zinc_margin.plan.model import Plan, plan_of_file
 from zinc_margin.plan.size.suitability import judge
 from zinc_margin.plan.text.phrases import skipped_words
 
 JOURNAL = "zinc-margin-batch.json"
+_JOURNALS = "zinc-margin-batch*.json"
 
 
 STATES = ("waiting", "making", "made", "kept", "skipped", "failed")
@@ -85,6 +89,10 @@ class Item:
         The lab's objections; None without a check.
     picture : bytes or None
         A contact print (JPEG) of the print, made or skipped.
+    place : int
+        From 1 on, its place in the whole list, if this is a share of it; else 1.
+    same : int
+        How many items up to this one have the same name, if this is a share; else 1.
     """
 
     photo: Path
@@ -100,6 +108,8 @@ class Item:
     digest: str = ""
     refused: tuple[str, ...] | None = None
     picture: builtins.bytes | None = field(default=None, repr=False)
+    place: int = 1
+    same: int = 1
 
 
 @dataclass
@@ -170,6 +180,48 @@ def _items_of_versions(photo: Path, dockets: Sequence[Docket]) -> list[Item]:
     return [Item(photo, docket, version=name) for name, docket in named]
 
 
+@dataclass(frozen=True)
+class Share:
+    """Every `of`-th item of a batch, starting with number `first`; other machines make the others.
+
+    Shares need no lock that works across machines: each has its own journal and report, their names
+    follow from the whole list, and a file gets its name only if nothing has it.
+    """
+
+    first: int
+    of: int
+
+    @property
+    def mark(self) -> str:
+        """What its journal and its report have in their names."""
+        return f"-{self.first}-of-{self.of}"
+
+    def items(self, whole: Sequence[Item]) -> list[Item]:
+        """Return its items; their names are decided here, from the whole list."""
+        seen: Counter[str] = Counter()
+        for place, item in enumerate(whole, 1):
+            name = names.alike(Path(f"{item.photo.stem}\n{item.version}"))
+            seen[name] += 1
+            item.place, item.same = place, seen[name]
+        return list(whole[self.first - 1 :: self.of])
+
+
+def share_of_batch(text: str) -> Share:
+    """Return a share, for example of ``2/8``.
+
+    Raises
+    ------
+    BadRequest
+    """
+    found = re.fullmatch(r"\s*(\d{1,5})\s*/\s*(\d{1,5})\s*", text)
+    share = Share(int(found[1]), int(found[2])) if found else None
+    if share is None or not 1 <= share.first <= share.of:
+        raise BadRequest(
+            f"“{text}” is not a share. Write 2/8 for every eighth photo, starting with the second."
+        )
+    return share
+
+
 class Batch:
     """Makes the files of many items, two at a time; an error in one does not stop the others.
 
@@ -183,6 +235,8 @@ class Batch:
         The lab whose terms every finished file is checked against.
     finds_subject : bool
         Whether to detect the subject in photos without a subject point.
+    share : Share, optional
+        The share that the items are.
     """
 
     def __init__(
@@ -193,7 +247,10 @@ class Batch:
         jobs: int = 2,
         check_for: Lab | None = None,
         finds_subject: bool = False,
+        share: Share | None = None,
     ) -> None:
+        mark = "" if share is None else share.mark
+        self._journal = JOURNAL.replace(".json", f"{mark}.json")
         self.check_for, self.finds_subject = check_for, finds_subject
         self.items, self.jobs = list(items), max(1, jobs)
         self.folder = Path(os.path.abspath(folder))
@@ -319,8 +376,10 @@ class Batch:
 
     def _is_kept(self, item: Item, key: str) -> bool:
         """Return whether an earlier run made this file and it is complete."""
-        entry = _journal_of(self.folder / JOURNAL).get(_key_of(item))
-        if entry is None or entry.key != key:
+        entries = (_journal_of(path).get(_key_of(item)) for path in self._journals())
+        found = (one for one in entries if one is not None and one.key == key)
+        entry = next(found, None)
+        if entry is None:
             return False
         paths = entry.whole(self.folder)
         if not entry.done and item.plan is not None and many_files(item.plan):
@@ -336,19 +395,25 @@ class Batch:
         self._set(item, "kept", "made before, and complete")
         return True
 
+    def _journals(self) -> list[Path]:
+        """Return the folder's journals, its own first."""
+        others = (path for path in self.folder.glob(_JOURNALS) if path.name != self._journal)
+        return [self.folder / self._journal, *sorted(others)]
+
     def _goal(self, item: Item, plan: Plan) -> Path:
         """Return a new file name that no other item of the batch uses."""
+        count = item.place if is_counted(plan) else item.same
         with self._lock:
-            goal = names.goal(item.photo, plan, self._taken, self.folder)
+            goal = names.goal(item.photo, plan, self._taken, self.folder, count)
             self._taken.add(names.alike(goal))
         return goal
 
     def _enter(self, item: Item, entry: _Entry) -> None:
         with self._lock, alone_in(self.folder):
-            noted = _journal_of(self.folder / JOURNAL) | {_key_of(item): entry}
+            noted = _journal_of(self.folder / self._journal) | {_key_of(item): entry}
             plain = {key: vars(each) for key, each in noted.items()}
             text = json.dumps({"zinc_margin_run": 1, "photos": plain}, indent=1)
-            save_whole(self.folder / JOURNAL, text)
+            save_whole(self.folder / self._journal, text)
 
     def _set(self, item: Item, state: str, remark: str) -> None:
         item.state, item.remark = state, remark

@@ -60,7 +60,11 @@ def first_goal(photo: Path, plan: PrintPlan, folder: Path | None = None, count: 
 
 
 def goal(
-    photo: Path, plan: PrintPlan, taken: Set[str] = frozenset(), folder: Path | None = None
+    photo: Path,
+    plan: PrintPlan,
+    taken: Set[str] = frozenset(),
+    folder: Path | None = None,
+    count: int = 1,
 ) -> Path:
     """Return the path of a plan's file, numbered to avoid existing files and `taken`.
 
@@ -70,9 +74,10 @@ def goal(
         Names used in the same batch, as `alike` returns them.
     folder : Path, optional
         Replaces the plan's folder.
+    count : int
+        The first number to try.
     """
-    count = 1
-    path = first_goal(photo, plan, folder)
+    path = first_goal(photo, plan, folder, count)
     while os.path.lexists(path) or alike(path) in taken:
         count += 1
         path = first_goal(photo, plan, folder, count)

@@ -125,10 +125,16 @@ def table(items: Sequence[Item]) -> str:
     return held.getvalue()
 
 
-def write_report(items: Sequence[Item], folder: Path, title: str) -> Path:
-    """Write both reports into a folder, replacing older ones; return the page's path."""
-    goal = folder / "report.html"
-    rows = folder / "report.csv"
+def write_report(items: Sequence[Item], folder: Path, title: str, mark: str = "") -> Path:
+    """Write both reports into a folder, replacing older ones; return the page's path.
+
+    Parameters
+    ----------
+    mark : str
+        Follows the files' names; see `Share.mark`.
+    """
+    goal = folder / f"report{mark}.html"
+    rows = folder / f"report{mark}.csv"
     check_ours(rows, ",".join(COLUMNS))
     save_page(goal, items, title)
     save_whole(rows, table(items))

@@ -1,7 +1,9 @@
 """Partial files: recorded while they are written, so leftovers of a crash can be removed.
 
 Each partial file has an entry in the XDG state folder, locked by the process that writes it. The
-lock ends with its process, so an entry whose lock is free is an orphan.
+lock ends with its process, so an entry whose lock is free is an orphan. Machines may share that
+folder, and locks may not reach from one to another, so only the machine that wrote an entry removes
+its file.
 """
 
 from __future__ import annotations
@@ -10,6 +12,7 @@ import errno
 import fcntl
 import json
 import os
+import platform
 import re
 import secrets
 import stat
@@ -19,7 +22,7 @@ from contextlib import contextmanager, suppress
 from pathlib import Path
 
 from zinc_margin.gate.documents import parse
-from zinc_margin.gate.values import Wrong, name_from
+from zinc_margin.gate.values import Wrong, name_from, text_from
 from zinc_margin.gate.values import record as fields
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.errors import BadRequest, CannotDo
@@ -62,7 +65,9 @@ def record(part: Path) -> Iterator[Callable[[Path], None]]:
         return
 
     def note(**paths: Path) -> None:
-        named = {"partial": str(part)} | {key: str(path) for key, path in paths.items()}
+        named = {"partial": str(part), "machine": platform.node()} | {
+            key: str(path) for key, path in paths.items()
+        }
         _under_way[entry] = json.dumps(named).encode()
         with suppress(OSError):
             os.pwrite(descriptor, _under_way[entry], 0)
@@ -104,7 +109,10 @@ def sweep() -> list[Path]:
             descriptor = os.open(entry, os.O_RDWR)
             try:
                 fcntl.flock(descriptor, fcntl.LOCK_EX | fcntl.LOCK_NB)
-                for remains in _leftovers(os.read(descriptor, 100_000)):
+                raw = os.read(descriptor, 100_000)
+                if _is_of_another_machine(raw):
+                    continue
+                for remains in _leftovers(raw):
                     remains.unlink()
                     removed.append(remains)
                 entry.unlink()
@@ -113,7 +121,14 @@ def sweep() -> list[Path]:
     return removed
 
 
-_ENTRY = fields({"partial": name_from}, {"placeholder": name_from})
+_ENTRY = fields({"partial": name_from}, {"placeholder": name_from, "machine": text_from})
+
+
+def _is_of_another_machine(raw: bytes) -> bool:
+    with suppress(BadRequest, Wrong):
+        named = _ENTRY(parse(raw.decode("utf-8", "surrogateescape"), "the entry"))
+        return named["machine"] not in (None, "", platform.node())
+    return False
 
 
 def _leftovers(raw: bytes) -> Iterator[Path]:

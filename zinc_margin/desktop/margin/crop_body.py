@@ -105,9 +105,9 @@ class CropBody(Body):
         )
         self.column.addLayout(row("Rotate", self.angle, self.less, self.more))
         self.left = Link(
-            "quarter left", partial(self._quarter, False), "By 90° counter-clockwise ([)"
+            "quarter left", partial(self.turn_quarter, False), "By 90° counter-clockwise ([)"
         )
-        self.right = Link("quarter right", partial(self._quarter, True), "By 90° clockwise (])")
+        self.right = Link("quarter right", partial(self.turn_quarter, True), "By 90° clockwise (])")
         self.mirror = Link("mirror", self.mirror_it, "Mirror left and right (M)")
         self.column.addLayout(row("", self.level))
         self.column.addLayout(row("", self.left, self.right, self.mirror))
@@ -243,7 +243,8 @@ class CropBody(Body):
         if plan is not None:
             self.table.lay(turns.rotate_to(plan, angle))
 
-    def _quarter(self, right: bool) -> None:
+    def turn_quarter(self, right: bool) -> None:
+        """Turn the picture by 90°."""
         plan = self._plan()
         if plan is not None:
             self.table.lay(turns.quarter(plan, right))
