@@ -2,11 +2,18 @@
 
 from __future__ import annotations
 
-import pytest
+from threading import Event, Timer
 
+import pytest
+from PIL import Image
+
+from tests.conftest import docket_of
+from zinc_margin.handoff.make import make_file
 from zinc_margin.keeping import job as jobs
 from zinc_margin.keeping.job import Job
-from zinc_margin.measure.errors import Cancelled
+from zinc_margin.measure.errors import Cancelled, CannotDo
+from zinc_margin.photo.pixels import read_photo
+from zinc_margin.plan.build import plan
 
 
 @pytest.fixture
@@ -61,3 +68,46 @@ def test_parts_are_cancelled_with_the_whole():
     for part in parts:
         with pytest.raises(Cancelled):
             part.check()
+
+
+def test_work_that_cannot_be_stopped_is_not_waited_for():
+    job, ended, go = Job(), Event(), Event()
+
+    def encode():
+        go.wait(60)
+        ended.set()
+        return b"glaze"
+
+    Timer(0.1, job.cancel).start()
+    with pytest.raises(Cancelled):
+        job.run_apart(encode)
+    assert not ended.is_set()
+    go.set()
+    assert ended.wait(60)
+    assert Job().run_apart(encode) == b"glaze"
+
+
+def test_an_error_apart_is_raised():
+    def fails():
+        raise CannotDo("The kiln is cold.")
+
+    with pytest.raises(CannotDo, match="kiln"):
+        Job().run_apart(fails)
+
+
+@pytest.mark.parametrize("form", ["webp", "jxl", "jpeg", "pdf"])
+def test_stopping_an_encoder_leaves_nothing(tmp_path, scene, monkeypatch, form):
+    path = tmp_path / "photo.png"
+    Image.fromarray(scene(300, 200)).save(path)
+    photo, job = read_photo(path), Job()
+    made = plan(photo.facts, docket_of("6x4cm", file={"format": form}))
+    run_apart = Job.run_apart
+
+    def slow(self, work):
+        Timer(0.05, job.cancel).start()
+        return run_apart(self, lambda: [job.wait(60), work()][1])
+
+    monkeypatch.setattr(Job, "run_apart", slow)
+    with pytest.raises(Cancelled):
+        make_file(photo, made, tmp_path / f"kiln.{form}", job=job)
+    assert list(tmp_path.iterdir()) == [path]

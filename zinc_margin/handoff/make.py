@@ -102,7 +102,7 @@ def make_whole(
     part = partial_beside(out)
     try:
         with record(part) as note:
-            with Outgoing(part) as file:
+            with Outgoing(part, job) as file:
                 plan = write(file)
                 _check_written(file, plan)
             if overwrite:

@@ -18,6 +18,8 @@ from typing import Any
 
 import imagecodecs
 
+from zinc_margin.keeping.job import IDLE, Job
+
 _AT_ONCE = 1 << 22
 
 
@@ -43,15 +45,20 @@ class Outgoing(io.RawIOBase):
     Writers may rewrite earlier parts, as for a TIFF's offsets: such changes are kept in memory with
     the bytes that they replaced.
 
+    Parameters
+    ----------
+    job : Job
+        What it is written for; encoders that cannot be stopped run apart from it.
+
     Raises
     ------
     OSError
         If the file exists or cannot be created.
     """
 
-    def __init__(self, path: Path) -> None:
+    def __init__(self, path: Path, job: Job = IDLE) -> None:
         super().__init__()
-        self.path = path
+        self.path, self.job = path, job
         self._file = path.open("xb+", buffering=0)
         self._end = 0
         self.received: Received | None = None

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from concurrent.futures import Future, wait
 from dataclasses import dataclass
 from pathlib import Path
-from threading import Event
+from threading import Event, Thread
+from typing import TypeVar
 
 from zinc_margin.measure.errors import Cancelled
 
+T = TypeVar("T")
 Show = Callable[[float, float | None], None]
 """Receives the share done, 0 to 1, and the seconds left (None while unknown)."""
 
@@ -75,6 +78,27 @@ class Job:
     def wait(self, seconds: float) -> bool:
         """Wait, or stop waiting when the job is cancelled; return whether it was."""
         return self._stop.wait(seconds)
+
+    def run_apart(self, work: Callable[[], T]) -> T:
+        """Return the result of work that cannot be stopped; if cancelled, let it end unobserved.
+
+        Raises
+        ------
+        Cancelled
+        """
+        result: Future[T] = Future()
+
+        def carry_out() -> None:
+            try:
+                result.set_result(work())
+            except BaseException as why:
+                result.set_exception(why)
+
+        Thread(target=carry_out, name="apart", daemon=True).start()
+        while not wait([result], timeout=_EVERY_S).done:
+            self.check()
+        self.check()
+        return result.result()
 
     def report(self, share: float) -> None:
         """Show the share of this job (or part) that is done, 0 to 1."""

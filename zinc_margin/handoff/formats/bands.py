@@ -6,9 +6,10 @@ import io
 import struct
 import zlib
 from collections import deque
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from itertools import chain
+from typing import TypeVar
 
 import numpy as np
 from PIL import Image
@@ -17,6 +18,7 @@ from zinc_margin.photo.arrays import Codes
 from zinc_margin.plan.model import PrintPlan
 
 Bands = Iterator[Codes]
+T = TypeVar("T")
 
 
 def gather(bands: Bands, plan: PrintPlan) -> np.ndarray:
@@ -55,6 +57,18 @@ _AHEAD = 3
 """Pieces being packed at once: one per core and one that waits."""
 
 
+def in_order(work: Callable[[T], bytes], parts: Iterable[T]) -> Iterator[bytes]:
+    """Yield the results of work on parts, done by two threads that run a little ahead."""
+    coming = deque[Future[bytes]]()
+    with ThreadPoolExecutor(2, "pack") as pool:
+        for part in parts:
+            coming.append(pool.submit(work, part))
+            if len(coming) >= _AHEAD:
+                yield coming.popleft().result()
+        while coming:
+            yield coming.popleft().result()
+
+
 def pack(bands: Iterable[np.ndarray]) -> Iterator[bytes]:
     """Yield a zlib stream (RFC 1950) of rows as differences, in pieces.
 
@@ -69,17 +83,17 @@ def pack(bands: Iterable[np.ndarray]) -> Iterator[bytes]:
     bands = iter(bands)
     first = next(bands)
     rows = max(1, _PIECE_BYTES // (first[0].nbytes + 1))
-    summed, head, packing = zlib.adler32(b""), b"\x78\x9c", deque[Future[bytes]]()
-    with ThreadPoolExecutor(2, "pack") as pool:
+    summed, head = zlib.adler32(b""), b"\x78\x9c"
+
+    def rows_as_bytes() -> Iterator[bytes]:
+        nonlocal summed
         for raw in differences(strips(chain((first,), bands), rows)):
             summed = zlib.adler32(raw, summed)
-            packing.append(pool.submit(_pack_piece, raw))
-            if len(packing) >= _AHEAD:
-                yield head + packing.popleft().result()
-                head = b""
-        while packing:
-            yield head + packing.popleft().result()
-            head = b""
+            yield raw
+
+    for packed in in_order(_pack_piece, rows_as_bytes()):
+        yield head + packed
+        head = b""
     yield b"\x03\0" + struct.pack(">I", summed)  # an empty last block
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import re
+from functools import partial
 from pathlib import Path
 from typing import Any, BinaryIO
 
@@ -27,7 +28,7 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     bands : Bands
         (rows, W, C) each, from the top.
     """
-    data = jpeg_data(gather(bands, plan), plan, icc)
+    data = out.job.run_apart(partial(jpeg_data, gather(bands, plan), plan, icc))
     out.write(with_segments(data, metadata.segments(photo, plan)))
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import struct
+from functools import partial
 from pathlib import Path
 from typing import Any, BinaryIO
 
@@ -26,7 +27,8 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     codes = gather(bands, plan)
     flat = codes if codes.shape[2] == 3 else codes[..., 0]
     how: dict[str, Any] = {"lossless": True} if plan.file.lossless else {"level": plan.file.quality}
-    stream = bytes(imagecodecs.jpegxl_encode(flat, usecontainer=True, numthreads=2, **how))
+    encode = partial(imagecodecs.jpegxl_encode, flat, usecontainer=True, numthreads=2, **how)
+    stream = bytes(out.job.run_apart(encode))
     out.write(with_boxes(stream, *metadata.blocks_of(photo, plan)))
 
 

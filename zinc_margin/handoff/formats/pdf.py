@@ -22,7 +22,8 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     bands : Bands
         (rows, W, C) each, from the top.
     """
-    out.write(pdf_data([pdf_page(bands, plan, icc)], f"{photo.stem}, {plan.size.label}"))
+    page = pdf_page(bands, plan, icc)
+    out.write(out.job.run_apart(lambda: pdf_data([page], f"{photo.stem}, {plan.size.label}")))
 
 
 def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:

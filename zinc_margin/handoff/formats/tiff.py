@@ -12,7 +12,7 @@ import imagecodecs
 import numpy as np
 
 from zinc_margin.handoff import metadata
-from zinc_margin.handoff.formats.bands import Bands, strips
+from zinc_margin.handoff.formats.bands import Bands, in_order, strips
 from zinc_margin.handoff.metadata import EXIF_IFD, GPS_IFD
 from zinc_margin.handoff.outgoing import Outgoing
 from zinc_margin.photo.arrays import Codes
@@ -78,7 +78,7 @@ def _packing(plan: PrintPlan) -> dict[str, Any]:
 
 
 def _segments(strips: Bands, plan: PrintPlan) -> Iterator[Codes] | Iterator[bytes]:
-    """Compress strips as the plan says; pass uncompressed ones through."""
+    """Compress strips as the plan says, by two threads; pass uncompressed ones through."""
     compression = plan.file.compression
     if compression == "none":
         return strips
@@ -87,7 +87,9 @@ def _segments(strips: Bands, plan: PrintPlan) -> Iterator[Codes] | Iterator[byte
         "lzw": imagecodecs.lzw_encode,
         "zstd": lambda data: imagecodecs.zstd_encode(data, level=9),
     }[compression]
-    return (bytes(pack(imagecodecs.delta_encode(strip, axis=1).tobytes())) for strip in strips)
+    return in_order(
+        lambda strip: bytes(pack(imagecodecs.delta_encode(strip, axis=1).tobytes())), strips
+    )
 
 
 def _append_directories(

@@ -31,19 +31,23 @@ def write(out: Outgoing, bands: Bands, plan: PrintPlan, icc: bytes, photo: Path)
     if codes.shape[2] == 1:
         icc = srgb().icc  # grey in three channels; its curve is sRGB's, or was converted to it
     exif, xmp = metadata.blocks_of(photo, plan)
-    held = io.BytesIO()
-    Image.fromarray(flat).save(
-        held,
-        "WEBP",
-        quality=plan.file.quality,
-        lossless=plan.file.lossless,
-        method=4,
-        icc_profile=icc,
-        exact=True,
-        exif=exif,
-        xmp=xmp,
-    )
-    out.write(held.getbuffer())
+
+    def encode() -> memoryview:
+        held = io.BytesIO()
+        Image.fromarray(flat).save(
+            held,
+            "WEBP",
+            quality=plan.file.quality,
+            lossless=plan.file.lossless,
+            method=4,
+            icc_profile=icc,
+            exact=True,
+            exif=exif,
+            xmp=xmp,
+        )
+        return held.getbuffer()
+
+    out.write(out.job.run_apart(encode))
 
 
 def is_whole(file: BinaryIO, plan: PrintPlan) -> bool:
