@@ -13,6 +13,7 @@ from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.docket.docket import Docket
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
+from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
 from zinc_margin.pixels.new_detail import SEEN_FROM, Invention, classical
@@ -104,11 +105,15 @@ def hatch(picture: np.ndarray, much: np.ndarray, held: np.ndarray | None = None)
 
 
 class Looking:
-    """Renders regions for the screen; it caches the renderers of the latest dockets."""
+    """Renders regions for the screen.
+
+    It caches the renderers of the latest dockets, of one photo only: each holds the photo's pixels
+    and its enlarged tiles.
+    """
 
     def __init__(self) -> None:
         self._renderers: dict[str, tuple[Photo, Renderer]] = {}
-        self._screens: dict[tuple[int, int], tuple[Photo, Screen]] = {}
+        self._screens: dict[tuple[int, int], tuple[Colour, Screen]] = {}
 
     def shown(
         self, photo: Photo, plan: Plan, box: Box, zoom: float, job: Job, printed: bool = False
@@ -132,7 +137,9 @@ class Looking:
         key = repr((plan.docket, plan.sharpen, plan.pixels))
         stored = self._renderers.get(key)
         if stored is None or stored[0] is not photo:
-            if len(self._renderers) >= _KEPT:
+            if len(self._renderers) >= _KEPT or any(
+                other is not photo for other, _ in self._renderers.values()
+            ):
                 self._renderers.clear()
             stored = (photo, Renderer(photo, plan))
             self._renderers[key] = stored
@@ -176,10 +183,10 @@ class Looking:
     def _screen(self, photo: Photo, codes: np.ndarray) -> np.ndarray:
         key = (id(photo.colour), codes.dtype.itemsize)
         stored = self._screens.get(key)
-        if stored is None or stored[0].colour is not photo.colour:
+        if stored is None or stored[0] is not photo.colour:
             if len(self._screens) >= _KEPT:
                 self._screens.clear()
-            stored = (photo, Screen(photo.colour, codes.dtype))
+            stored = (photo.colour, Screen(photo.colour, codes.dtype))
             self._screens[key] = stored
         return stored[1].show(codes)
 

@@ -22,6 +22,7 @@ from zinc_margin.measure.errors import BadRequest, ZincError
 from zinc_margin.photo import subject
 from zinc_margin.photo.endings import photos_in
 from zinc_margin.photo.header import read_header
+from zinc_margin.photo.limits import return_memory
 from zinc_margin.photo.pixels import Photo, measured_photo, read_photo
 from zinc_margin.photo.subject import with_mark
 from zinc_margin.plan.build import plan as make_plan
@@ -151,6 +152,7 @@ class Opening:
                     shown = one.preview
                 self.table.decoded(one, photo, shown, alpha)
                 self._measure(one)
+                self.measuring.run(lambda job: return_memory(), lambda _: None)
 
         def failed(why: ZincError) -> None:
             self.table.say(str(why))
