@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor
+
 import numpy as np
 
 from zinc_margin.facts.measurements import Measured
@@ -27,10 +29,23 @@ def measure(codes: Codes, colour: Colour) -> Measured:
     ----------
     codes : ndarray (H, W, C), uint8 or uint16
     """
-    loudness, noisy = noise.noise_of(sample(codes, colour, noise.SIDE, noise.MOST))
     pieces = sample(codes, colour, _SIDE, _MOST)
-    step, blocky, grid = blocks_of(pieces)
-    edges = edges_of(pieces)
+    with ThreadPoolExecutor(2, "measure") as pool:
+        # The longest first; most of their time is spent in libraries, which run side by side.
+        found = pool.submit(edges_of, pieces)
+        share = pool.submit(true_share, pieces)
+        fineness = pool.submit(fineness_of, pieces)
+        bands = pool.submit(
+            lambda: bands_of(overlapping(codes, colour, spectrum.SIDE, spectrum.MOST))
+        )
+        coded = pool.submit(coded_size, codes)
+        lean = pool.submit(lambda: level.lean_of(level.small_tones(codes)))
+        noises = pool.submit(lambda: noise.noise_of(sample(codes, colour, noise.SIDE, noise.MOST)))
+        traces = pool.submit(blocks_of, pieces)
+        kind = pool.submit(kind_of, codes)
+    loudness, noisy = noises.result()
+    step, blocky, grid = traces.result()
+    edges = found.result()
     result = len(edges.sigma_px)
     sigma, sharpest = None, None
     if result >= _FEWEST_EDGES:
@@ -44,12 +59,12 @@ def measure(codes: Codes, colour: Colour) -> Measured:
         grid=grid,
         halo=halo,
         edge_px=sigma,
-        true_share=true_share(pieces),
-        kind=kind_of(codes),
-        coded=coded_size(codes),
-        bands=bands_of(overlapping(codes, colour, spectrum.SIDE, spectrum.MOST)),
-        fineness=fineness_of(pieces),
-        lean=level.lean_of(level.small_tones(codes)),
+        true_share=share.result(),
+        kind=kind.result(),
+        coded=coded.result(),
+        bands=bands.result(),
+        fineness=fineness.result(),
+        lean=lean.result(),
         places=tuple(
             (name, place[0], place[1])
             for name, place in (

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -58,6 +59,7 @@ def lightness(codes: Codes, colour: Colour) -> NDArray[np.float32]:
     return _cube_table()[np.rint(light * _STEPS).astype(np.uint16)]
 
 
+@cache
 def _cube_table() -> np.ndarray:
     light = np.arange(_STEPS + 1) / _STEPS
     cube = np.where(light > (6 / 29) ** 3, np.cbrt(light), light / (3 * (6 / 29) ** 2) + 4 / 29)

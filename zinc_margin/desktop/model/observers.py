@@ -57,6 +57,11 @@ class Observers:
             return False
         return isinstance(event, kinds)
 
+    @property
+    def is_stale(self) -> bool:
+        """Whether a view waits to be drawn."""
+        return bool(self._stale)
+
     def redraw(self) -> None:
         """Draw every view, for example in other colours."""
         self._stale = set(self._views)

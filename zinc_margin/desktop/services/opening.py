@@ -169,7 +169,8 @@ class Opening:
             return
 
         def done(result: Photo) -> None:
-            if one in self.table.prints:
+            # The file may have been replaced meanwhile, as the demo's photos are.
+            if one in self.table.prints and _alike(one.facts, result.facts):
                 self.table.measured(one, result.facts)
 
         self.measuring.run(lambda job: measured_photo(photo), done)
@@ -204,6 +205,14 @@ class Opening:
         one = self.table.current
         if one is not None and one.photo is None and one.preview is not None:
             self._read_pixels(one)
+
+
+def _alike(one: Facts, other: Facts) -> bool:
+    """Return whether two readings are of the same state of a file."""
+    first, second = (
+        (facts.width, facts.height, facts.file_bytes, facts.page) for facts in (one, other)
+    )
+    return first == second
 
 
 def read_with_dockets(

@@ -511,7 +511,14 @@ class Window(QMainWindow):
     def _dress(self, application: QApplication) -> None:
         theme.dress(application)
         self.table.observers.redraw()
-        QTimer.singleShot(0, self, partial(self.setUpdatesEnabled, True))
+        QTimer.singleShot(0, self, self._show_dressed)
+
+    def _show_dressed(self) -> None:
+        """Paint again once every view is drawn."""
+        if self.table.observers.is_stale:
+            QTimer.singleShot(0, self, self._show_dressed)
+        else:
+            self.setUpdatesEnabled(True)
 
     def end(self) -> None:
         """Close without a question: the program was told to end."""
