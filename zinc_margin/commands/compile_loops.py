@@ -36,7 +36,7 @@ _SIDE = 48
 def _dockets() -> Iterator[Docket]:
     """Yield dockets that together need every loop, the most frequent ones first.
 
-    Every second process goes through them backwards, and they meet.
+    A second process goes through them backwards, until the two meet.
     """
     plain = Docket()
     ppi, length = Fraction(300), Fraction(_SIDE * 254, 3000)

@@ -1,8 +1,8 @@
 """Discard damaged entries of Numba's cache, and compile each loop in one process only.
 
 Numba loads whatever its cache holds: noise in a file raises anything, or ends the process. So each
-data file has a digest next to it. And processes that need the same loop all compile it. So whoever
-begins locks it; the others wait, and load the result.
+data file has a digest next to it. Processes that need the same loop would each compile it, so the
+first one locks it; the others wait and load the result.
 """
 
 from __future__ import annotations

@@ -112,7 +112,7 @@ class Making:
     def _show(self, share: float, left: float | None) -> None:
         if self._job is not None and not self._job.cancelled:
             rest = "" if left is None else f"{words.seconds(left)} left"
-            # nothing is done as long as loops are being compiled
+            # The print waits while its loops are being compiled.
             said = f"{share:.0%}" if share or not is_awaited() else _PREPARING
             self.foot.show_progress(share, f"{said}  {rest}")
 

@@ -502,7 +502,7 @@ class Window(QMainWindow):
         application = QApplication.instance()
         assert isinstance(application, QApplication)
         self.remembered.dim = dim
-        # In several turns of the event loop, none of which takes long, and all seen at once.
+        # Each of these turns of the event loop is short; the result appears in one piece.
         self.setUpdatesEnabled(False)
         self.margin.discard_closed()
         theme.choose(application, dim)
