@@ -10,7 +10,9 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
+import tempfile
 import time
+from pathlib import Path
 
 _START = """
 from zinc_margin.desktop.shell.application import start
@@ -53,9 +55,6 @@ def seconds(code: str) -> float:
 
 def bare() -> str:
     """The bare window's code, with our fonts and style sheet written into it."""
-    import tempfile
-    from pathlib import Path
-
     from zinc_margin.desktop.widgets import theme
     from zinc_margin.fonts import ON_SCREEN, font_file
 

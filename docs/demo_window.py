@@ -21,7 +21,7 @@ from zinc_margin.desktop.model.table import Table
 from zinc_margin.desktop.shell.application import start
 from zinc_margin.desktop.shell.window import Window
 
-_QUIET_S, _MOST_S = 0.4, 60.0
+_QUIET_S, _MOST_S = 0.4, 300.0
 
 
 def settle(window: Window) -> None:
@@ -29,7 +29,7 @@ def settle(window: Window) -> None:
     ends, quiet = time.monotonic() + _MOST_S, time.monotonic()
     while time.monotonic() < ends and time.monotonic() - quiet < _QUIET_S:
         QApplication.processEvents()
-        if window.busy:
+        if window.busy or window.table.observers.is_stale:
             quiet = time.monotonic()
         time.sleep(0.01)
 

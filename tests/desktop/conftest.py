@@ -35,7 +35,7 @@ def settled(window):
         assert time.monotonic() < end
         QApplication.processEvents()
         time.sleep(0.001)
-        quiet = 0 if window.busy else quiet + 1
+        quiet = 0 if window.busy or window.table.observers.is_stale else quiet + 1
 
 
 def type_into(field, text):

@@ -165,7 +165,7 @@ def test_a_strip_is_made_and_the_third_looked_right(opened, sharpen, tmp_path):
     until(lambda: dialog.save.isEnabled())
     assert "There is no folder" in dialog.sentence.text()
     dialog.write(tmp_path / "strip.png")
-    until(lambda: (tmp_path / "strip.png").exists())
+    until(lambda: not dialog.isVisible())
     settled(opened)
     with Image.open(tmp_path / "strip.png") as image:
         assert image.width / image.info["dpi"][0] * 25.4 == pytest.approx(148, abs=0.3)

@@ -50,7 +50,7 @@ def run(options: argparse.Namespace) -> int:
     for sentence in loop_cache.TROUBLE:
         print(f"zinc-margin: {sentence}", file=sys.stderr)
     if loop_cache.is_awaited():
-        print("Preparing this machine, once …", file=sys.stderr)
+        print(f"{loop_cache.PREPARING} …", file=sys.stderr)
     from zinc_margin.photo.pixels import read_photo
 
     sweep()

@@ -14,7 +14,7 @@ import os
 import re
 import threading
 from collections import Counter
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, ThreadPoolExecutor, wait
 from contextlib import suppress
 from dataclasses import dataclass, field, replace
@@ -377,8 +377,7 @@ class Batch:
     def _is_kept(self, item: Item, key: str) -> bool:
         """Return whether an earlier run made this file and it is complete."""
         entries = (_journal_of(path).get(_key_of(item)) for path in self._journals())
-        found = (one for one in entries if one is not None and one.key == key)
-        entry = next(found, None)
+        entry = next((one for one in entries if one is not None and one.key == key), None)
         if entry is None:
             return False
         paths = entry.whole(self.folder)
@@ -395,10 +394,10 @@ class Batch:
         self._set(item, "kept", "made before, and complete")
         return True
 
-    def _journals(self) -> list[Path]:
-        """Return the folder's journals, its own first."""
-        others = (path for path in self.folder.glob(_JOURNALS) if path.name != self._journal)
-        return [self.folder / self._journal, *sorted(others)]
+    def _journals(self) -> Iterator[Path]:
+        """Yield the folder's journals, its own first."""
+        yield self.folder / self._journal
+        yield from sorted(self.folder.glob(_JOURNALS))
 
     def _goal(self, item: Item, plan: Plan) -> Path:
         """Return a new file name that no other item of the batch uses."""

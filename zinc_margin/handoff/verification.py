@@ -6,9 +6,7 @@ import os
 import re
 import struct
 import zlib
-from collections import deque
 from collections.abc import Callable, Iterator
-from concurrent.futures import Future, ThreadPoolExecutor
 from fractions import Fraction
 from typing import Any, BinaryIO
 
@@ -16,7 +14,7 @@ import imagecodecs
 import numpy as np
 from PIL import Image, JpegImagePlugin
 
-from zinc_margin.handoff.formats.bands import Bands
+from zinc_margin.handoff.formats.bands import Bands, in_order
 from zinc_margin.handoff.outgoing import Outgoing, Received
 from zinc_margin.measure.lengths import MM_PER_INCH
 from zinc_margin.photo.arrays import Codes
@@ -247,7 +245,6 @@ _FLUSHED = b"\0\0\xff\xff"
 _ENDS = re.compile(re.escape(_FLUSHED))
 _EMPTY = b"\x01\0\0\xff\xff"
 """The same as a last block."""
-_AHEAD = 3
 
 
 def _unpack(parts: Iterator[_Bytes]) -> Iterator[bytes]:
@@ -264,21 +261,20 @@ def _unpack(parts: Iterator[_Bytes]) -> Iterator[bytes]:
     except zlib.error as why:
         raise ValueError from why
     yield first
-    summed, unpacking, piece = zlib.adler32(first), deque[Future[bytes]](), b""
-    with ThreadPoolExecutor(2, "unpack") as pool:
+    summed, rest = zlib.adler32(first), b""
+
+    def flushed() -> Iterator[bytes]:
+        nonlocal rest
         for piece in pieces:
             if not piece.endswith(_FLUSHED):
-                break
-            unpacking.append(pool.submit(_unpack_piece, piece, len(first)))
-            if len(unpacking) >= _AHEAD:
-                data = unpacking.popleft().result()
-                summed = zlib.adler32(data, summed)
-                yield data
-        for coming in unpacking:
-            data = coming.result()
-            summed = zlib.adler32(data, summed)
-            yield data
-    if piece != b"\x03\0" + struct.pack(">I", summed):
+                rest = piece
+                return
+            yield piece
+
+    for data in in_order(lambda piece: _unpack_piece(piece, len(first)), flushed()):
+        summed = zlib.adler32(data, summed)
+        yield data
+    if rest != b"\x03\0" + struct.pack(">I", summed):
         raise ValueError
 
 

@@ -20,9 +20,10 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
+from typing import Any
 
 from zinc_margin.gate.documents import parse
-from zinc_margin.gate.values import Wrong, name_from, text_from
+from zinc_margin.gate.values import Wrong, name_from
 from zinc_margin.gate.values import record as fields
 from zinc_margin.keeping.folders import own_folder
 from zinc_margin.measure.errors import BadRequest, CannotDo
@@ -92,7 +93,7 @@ _under_way: dict[Path, bytes] = {}
 def abandon() -> None:
     """Remove the partial files of this process, which is about to end without cleaning up."""
     for entry, raw in list(_under_way.items()):
-        for left in (*_leftovers(raw), entry):
+        for left in (*_leftovers(_read(raw)), entry):
             with suppress(OSError):
                 left.unlink()
 
@@ -109,10 +110,10 @@ def sweep() -> list[Path]:
             descriptor = os.open(entry, os.O_RDWR)
             try:
                 fcntl.flock(descriptor, fcntl.LOCK_EX | fcntl.LOCK_NB)
-                raw = os.read(descriptor, 100_000)
-                if _is_of_another_machine(raw):
+                named = _read(os.read(descriptor, 100_000))
+                if named.get("machine") not in (None, "", platform.node()):
                     continue
-                for remains in _leftovers(raw):
+                for remains in _leftovers(named):
                     remains.unlink()
                     removed.append(remains)
                 entry.unlink()
@@ -121,21 +122,19 @@ def sweep() -> list[Path]:
     return removed
 
 
-_ENTRY = fields({"partial": name_from}, {"placeholder": name_from, "machine": text_from})
+_ENTRY = fields({"partial": name_from}, {"placeholder": name_from, "machine": name_from})
 
 
-def _is_of_another_machine(raw: bytes) -> bool:
+def _read(raw: bytes) -> dict[str, Any]:
+    """Return an entry's fields; none if it is damaged."""
     with suppress(BadRequest, Wrong):
-        named = _ENTRY(parse(raw.decode("utf-8", "surrogateescape"), "the entry"))
-        return named["machine"] not in (None, "", platform.node())
-    return False
+        return _ENTRY(parse(raw.decode("utf-8", "surrogateescape"), "the entry"))
+    return {}
 
 
-def _leftovers(raw: bytes) -> Iterator[Path]:
+def _leftovers(named: dict[str, Any]) -> Iterator[Path]:
     """Yield the leftovers of an entry: a partial file, or an empty file that reserved a name."""
-    try:
-        named = _ENTRY(parse(raw.decode("utf-8", "surrogateescape"), "the entry"))
-    except (BadRequest, Wrong):
+    if not named:
         return
     part, placeholder = Path(named["partial"]), Path(named["placeholder"] or os.devnull)
     if not (part.is_absolute() and _PARTIAL.fullmatch(part.name)):

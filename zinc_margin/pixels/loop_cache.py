@@ -103,6 +103,8 @@ def _sweep(folder: Path) -> None:
 FOLDER = use_cache(Path(__file__).parent, own_folder("cache") / "compiled")
 
 
+PREPARING = "Preparing this machine, once"
+"""What people are told while they wait for the loops."""
 _READY, _LOCK, _KIND = "ready", "lock", "kind-"
 COMPILED = 40
 """Entries of the cache when all loops are compiled; only a prediction depends on it."""
@@ -183,7 +185,7 @@ def wait(loops: Collection[str], job: Job = IDLE) -> None:
     ------
     Cancelled
     """
-    while not all((FOLDER / (_KIND + name)).exists() for name in loops) and is_awaited():
+    while is_awaited() and not all((FOLDER / (_KIND + name)).exists() for name in loops):
         job.report_waiting(seconds_left())
         job.wait(_LOOK_S)
         job.check()

@@ -112,7 +112,8 @@ class Looking:
     """
 
     def __init__(self) -> None:
-        self._renderers: dict[str, tuple[Photo, Renderer]] = {}
+        self._photo: Photo | None = None
+        self._renderers: dict[str, Renderer] = {}
         self._screens: dict[tuple[int, int], tuple[Colour, Screen]] = {}
 
     def shown(
@@ -134,21 +135,19 @@ class Looking:
         ndarray (H, W, 4), uint8
         """
         job.check()
+        if photo is not self._photo or len(self._renderers) >= _KEPT:
+            self._renderers.clear()
+            self._photo = photo
         key = repr((plan.docket, plan.sharpen, plan.pixels))
-        stored = self._renderers.get(key)
-        if stored is None or stored[0] is not photo:
-            if len(self._renderers) >= _KEPT or any(
-                other is not photo for other, _ in self._renderers.values()
-            ):
-                self._renderers.clear()
-            stored = (photo, Renderer(photo, plan))
-            self._renderers[key] = stored
+        renderer = self._renderers.get(key)
+        if renderer is None:
+            renderer = self._renderers[key] = Renderer(photo, plan)
         if zoom <= 0.5 and box[2] * box[3] > _AT_ONCE:
-            return self._in_strips(photo, stored[1], box, zoom, job)
+            return self._in_strips(photo, renderer, box, zoom, job)
         if printed:
-            codes = simulate_paper(stored[1], box, plan.paper_px, job)
+            codes = simulate_paper(renderer, box, plan.paper_px, job)
         else:
-            codes = stored[1].region(*box, job)
+            codes = renderer.region(*box, job)
         return _scale(self._screen(photo, codes), zoom)
 
     def _in_strips(

@@ -18,12 +18,10 @@ from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
 from zinc_margin.measure.errors import NotReturned, ZincError
 from zinc_margin.photo.pixels import measured_photo, read_photo
-from zinc_margin.pixels.loop_cache import is_awaited
+from zinc_margin.pixels.loop_cache import PREPARING, is_awaited
 from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import plan_of_file
 from zinc_margin.plan.text.lines import limited_words
-
-_PREPARING = "Preparing this machine, once."
 
 
 class Making:
@@ -113,7 +111,7 @@ class Making:
         if self._job is not None and not self._job.cancelled:
             rest = "" if left is None else f"{words.seconds(left)} left"
             # The print waits while its loops are being compiled.
-            said = f"{share:.0%}" if share or not is_awaited() else _PREPARING
+            said = f"{share:.0%}" if share or not is_awaited() else f"{PREPARING}."
             self.foot.show_progress(share, f"{said}  {rest}")
 
     def stop(self) -> bool:

@@ -9,8 +9,7 @@ from zinc_margin.desktop.model.table import Table
 from zinc_margin.pixels import loop_cache
 
 SENTENCE = (
-    "Preparing this machine, once. Everything works; sharp previews and files wait for about "
-    "15 seconds."
+    f"{loop_cache.PREPARING}. Everything works; sharp previews and files wait for about 15 seconds."
 )
 _LOOK_MS = 300
 
