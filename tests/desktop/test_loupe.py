@@ -183,6 +183,25 @@ def test_what_is_not_rendered_yet_is_shown_roughly(loupe):
     assert not bench.panes.stale
 
 
+def test_true_pixels_of_the_middle_come_first_and_are_kept():
+    photo = photo_of(np.random.default_rng(3).integers(90, 160, (200, 260, 3)).astype(np.uint8))
+    pixels = {"method": "ai", "clean": Fraction(60)}
+    made = plan(photo.facts, docket_of("13x10cm", pixels=pixels, sharpen={"on": False}))
+    assert made.pixels.doublings > 1 and made.pixels.repair.any
+    looking, shown = Looking(), []
+    box = (400, 300, 600, 500)
+    whole = looking.shown(photo, made, box, 1, Job(), show=shown.append)
+    middle = slice(200, 300), slice(250, 350)
+    assert len(shown) > 1
+    assert np.abs(shown[0][middle].astype(int) - whole[middle]).max() <= 2
+    assert np.abs(shown[0][:50].astype(int) - whole[:50]).max() > 2  # the rim is rough
+    assert np.array_equal(shown[-1], whole)
+    again = []
+    looking.shown(photo, made, box, 1, Job(), show=again.append)
+    # the tiles are kept, so nothing needs to come ahead of them
+    assert len(again) == len(shown) - 1
+
+
 def test_a_large_part_is_made_small_in_strips_and_can_be_stopped():
     codes = np.random.default_rng(2).integers(0, 256, (2600, 3100, 3)).astype(np.uint8)
     photo = photo_of(codes)

@@ -112,6 +112,29 @@ def test_any_part_is_the_same_to_the_bit(monkeypatch, name):
         assert np.array_equal(part, whole[top : top + 55, left : left + 60])
 
 
+@pytest.mark.parametrize("name", ["by 3.3, finer", "turned", "cleaned, twice", "mended, kept"])
+def test_a_region_can_be_had_early_with_nearly_the_same_pixels(name):
+    photo = SMALL if "finer" in name or "cleaned" in name else PHOTO
+    made = plan(photo.facts, DOCKETS[name])
+    height, width = made.pixels.height, made.pixels.width
+    box = width // 2 - 20, height // 2 - 30, 40, 60
+    whole = Renderer(photo, made)
+    assert not whole.holds(width // 2, height // 2)
+    early = Renderer(photo, made, nearby=True).region(*box).astype(int)
+    assert np.abs(early - whole.region(*box)).max() <= 2  # of 255; dither alone moves by 1
+    assert whole.holds(width // 2, height // 2)
+
+
+def test_a_region_is_filled_part_by_part_with_the_same_bits():
+    made = plan(PHOTO.facts, docket("3.3"))
+    whole = Renderer(PHOTO, made).region(0, 0, 1000, 900)
+    out, states = np.zeros_like(whole), []
+    Renderer(PHOTO, made).region(
+        0, 0, 1000, 900, out=out, arrived=lambda: states.append(np.mean(out == whole))
+    )
+    assert len(states) > 3 and states[0] < 0.9 and states[-1] == 1 and sorted(states) == states
+
+
 def test_few_tiles_are_kept_and_none_is_wrong(monkeypatch):
     made = plan(PHOTO.facts, docket(2))
     whole = Renderer(PHOTO, made).region(0, 0, 660, 580)

@@ -25,10 +25,10 @@ class Copied(Tiled):
         super().__init__(parent)
         self.begun, self._together = [], together
 
-    def _made(self, row, column, job):
-        self.begun.append((row, column))
+    def _made(self, place, job):
+        self.begun.append(place)
         self._together.wait(timeout=20)
-        return to_codes(self.padded(row, column, 0, job))
+        return to_codes(self.padded(place, 0, job))
 
 
 @pytest.mark.parametrize(

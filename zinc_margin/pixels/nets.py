@@ -5,6 +5,10 @@ Their training, training data and measured quality are described in ``models/car
 
 from __future__ import annotations
 
+import os
+from collections.abc import Callable, Iterable, Iterator
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
 from functools import cache
 from importlib.util import find_spec
 from pathlib import Path
@@ -95,6 +99,7 @@ def mean_correction(
     strengths: tuple[float, ...] = (),
     seen: Seen = (),
     enough: float = 0.0,
+    together: bool = False,
 ) -> Answer:
     """Return the correction to a plane, or to its enlargement by two.
 
@@ -114,22 +119,39 @@ def mean_correction(
         Hidden output of the cleaners, one per network; empty if unknown.
     enough : float
         If the first network changes less than this (rms), skip the others.
+    together : bool
+        Run the networks at the same time.
 
     Returns
     -------
     Answer
         The correction to the plane, (H, W), or to its classical enlargement, (2H, 2W), float32.
     """
-    changes, saw = [], []
-    for at, name in enumerate(asked):
+
+    def answer(at: int) -> list[np.ndarray]:
         down, across = (slice(None, None, step) for step in _WAYS[at])
         hint = seen[at][:, down, across] if seen else None
-        change, *more = _answers(name, plane[down, across], strengths, hint)
-        changes.append(change[down, across])
-        saw += [each[:, down, across] for each in more]
-        if enough and np.sqrt(np.mean(np.square(change))) < enough:
-            break
+        found = _answers(asked[at], plane[down, across], strengths, hint)
+        return [each[..., down, across] for each in found]
+
+    changes, saw = [], []
+    with _several(together) as run:
+        for change, *more in run(answer, range(len(asked))):
+            changes.append(change)
+            saw += more
+            if enough and np.sqrt(np.mean(np.square(change))) < enough:
+                break
     return Answer(np.asarray(sum(changes) * np.float32(1 / len(changes))), tuple(saw))
+
+
+@contextmanager
+def _several(together: bool) -> Iterator[Callable[..., Iterable[list[np.ndarray]]]]:
+    """Yield a function that works like `map`, if wanted with several threads."""
+    if not together:
+        yield map
+        return
+    with ThreadPoolExecutor(max(1, min(4, os.cpu_count() or 1)), "network") as pool:
+        yield pool.map
 
 
 def _answers(

@@ -7,8 +7,8 @@ from __future__ import annotations
 
 import os
 from collections import deque
-from collections.abc import Iterator
-from concurrent.futures import Future, ThreadPoolExecutor
+from collections.abc import Callable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor, as_completed
 from typing import Any
 
 import numpy as np
@@ -60,10 +60,17 @@ class Renderer(Rendered):
         Number of threads; all processors by default.
     bits : int, optional
         8 or 16; the plan's by default.
+    nearby : bool
+        Repair and enlarge only what a region needs: see `Tiled`. For a small region at once.
     """
 
     def __init__(
-        self, photo: Photo, plan: PrintPlan, threads: int | None = None, bits: int | None = None
+        self,
+        photo: Photo,
+        plan: PrintPlan,
+        threads: int | None = None,
+        bits: int | None = None,
+        nearby: bool = False,
     ) -> None:
         self.photo = photo
         self.plan = plan
@@ -71,7 +78,7 @@ class Renderer(Rendered):
         eight = (bits or plan.file.bits) == 8
         self.dtype: np.dtype[Any] = np.dtype(np.uint8 if eight else np.uint16)
         self.shape = (plan.pixels.height, plan.pixels.width, photo.codes.shape[2])
-        self._source = _source_of(photo, plan)
+        self._source = _source_of(photo, plan, nearby)
         self._tables: Tables = make_tables(photo.colour, self._source.dtype)
         self._axes: dict[tuple[bool, int, int], Axis] = {}
         learned = plan.pixels.doublings > 0
@@ -164,13 +171,26 @@ class Renderer(Rendered):
                 work.cancel()
             pool.shutdown(wait=True)
 
-    def region(self, left: int, top: int, width: int, height: int, job: Job = IDLE) -> Codes:
+    def region(
+        self,
+        left: int,
+        top: int,
+        width: int,
+        height: int,
+        job: Job = IDLE,
+        out: Codes | None = None,
+        arrived: Callable[[], object] = lambda: None,
+    ) -> Codes:
         """Return part of the file, the same to the bit as in its bands.
 
         Parameters
         ----------
         left, top, width, height : int
             Inside the file.
+        out : ndarray (height, width, C), optional
+            Where to write it, the middle first.
+        arrived : callable
+            Called whenever a part has been written.
 
         Returns
         -------
@@ -185,7 +205,8 @@ class Renderer(Rendered):
         if left < 0 or top < 0 or left + width > full_width or top + height > full_height:
             raise ValueError("the region reaches outside the file")
         loop_cache.wait(self.loops, job)
-        out = np.empty((height, width, channels), self.dtype)
+        if out is None:
+            out = np.empty((height, width, channels), self.dtype)
 
         def tile(place: tuple[int, int]) -> None:
             x, y = place
@@ -197,10 +218,27 @@ class Renderer(Rendered):
             even_side(side, max(1, round(side / _REGION_TILE))) for side in (width, height)
         )
         places = [(x, y) for y in range(0, height, step_y) for x in range(0, width, step_x)]
+        places.sort(
+            key=lambda at: abs(2 * at[0] + step_x - width) + abs(2 * at[1] + step_y - height)
+        )
         with ThreadPoolExecutor(self.threads, "region") as pool:
-            for _ in pool.map(tile, places):
-                pass
+            for done in as_completed([pool.submit(tile, place) for place in places]):
+                done.result()
+                arrived()
         return out
+
+    def holds(self, x: int, y: int) -> bool:
+        """Return whether a pixel of the picture needs no network any more."""
+        x0, xx, xy, y0, yx, yy = self.plan.turned.set_map(self.plan.crop)
+        across, down = x / self._scale, y / self._scale
+        places = (
+            (self._zoom * start + of_x * across + of_y * down, side)
+            for start, of_x, of_y, side in (
+                (y0, yx, yy, self._source.height),
+                (x0, xx, xy, self._source.width),
+            )
+        )
+        return self._source.holds(*(min(max(int(at), 0), side - 1) for at, side in places))
 
     # One tile, in file pixels: white bands and the picture.
 
@@ -209,10 +247,12 @@ class Renderer(Rendered):
         px, py, pw, ph = self.plan.picture
         x0, x1 = max(left, px), min(left + width, px + pw)
         y0, y1 = max(top, py), min(top + height, py + ph)
+        there = x0 < x1 and y0 < y1
+        if there:
+            part = self._picture(x0 - px, y0 - py, x1 - x0, y1 - y0, (x0, y0), job)
         if (x0, y0, x1, y1) != (left, top, left + width, top + height):
             out[:] = np.iinfo(self.dtype).max
-        if x0 < x1 and y0 < y1:
-            part = self._picture(x0 - px, y0 - py, x1 - x0, y1 - y0, (x0, y0), job)
+        if there:
             out[y0 - top : y1 - top, x0 - left : x1 - left] = part
 
     def _picture(
@@ -440,15 +480,17 @@ class _span:
         self.take = wanted - self.inner
 
 
-def _source_of(photo: Photo, plan: PrintPlan) -> Source:
+def _source_of(photo: Photo, plan: PrintPlan, nearby: bool) -> Source:
     """Return the source for resampling: rotated by quarters, repaired and doubled."""
     source: Source = Stored(photo, plan.turned, plan.matte)
     pixels, slope = plan.pixels, plan.turned.slope
     cleaners, with_seen, doublings = plan.networks
     if with_seen:
-        source = RepairedTwice(source, pixels.repair, cleaners, with_seen, pixels.share, slope)
+        source = RepairedTwice(
+            source, pixels.repair, cleaners, with_seen, pixels.share, slope, nearby
+        )
     elif pixels.repair.any:
-        source = Repaired(source, pixels.repair, cleaners, slope)
+        source = Repaired(source, pixels.repair, cleaners, slope, nearby)
     for enlargers in doublings:
-        source = Doubled(source, enlargers, pixels.share, slope)
+        source = Doubled(source, enlargers, pixels.share, slope, nearby)
     return source

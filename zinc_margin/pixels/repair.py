@@ -6,11 +6,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zinc_margin.keeping.job import Job
-from zinc_margin.photo.arrays import Codes, Plane
+from zinc_margin.photo.arrays import Plane
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.tiles import LUMA, SQUARE, Tiled, luma_of, to_codes
 from zinc_margin.pixels.upscale import double
+from zinc_margin.plan.crop.places import Box
 from zinc_margin.plan.parts import Repair
 from zinc_margin.plan.pixels.repair import NOISE_FULL
 
@@ -43,19 +44,23 @@ class Repaired(Tiled):
     pad = 40
 
     def __init__(
-        self, parent: Source, repair: Repair, asked: nets.Asked, crispness: float = 0.0
+        self,
+        parent: Source,
+        repair: Repair,
+        asked: nets.Asked,
+        crispness: float = 0.0,
+        nearby: bool = False,
     ) -> None:
-        super().__init__(parent, crispness)
+        super().__init__(parent, crispness, nearby)
         self._asked = asked
         self._jpeg, self._noise = repair.clean / 100, repair.denoise / 100
         self._halo, self._reach = repair.dehalo / 100, repair.halo_share
         self._grid = repair.grid
 
-    def _made(self, row: int, column: int, job: Job) -> Codes:
-        around = self.padded(row, column, self.pad, job)
+    def _made(self, place: Box, job: Job) -> NDArray[np.uint16]:
         y, x = self._inner()
-        repaired, _, _ = self._repaired(around)
-        high, wide = self.tile
+        repaired, _, _ = self._repaired(self.padded(place, self.pad, job))
+        _, _, wide, high = place
         return to_codes(repaired[:, y : y + high, x : x + wide])
 
     def _inner(self) -> tuple[int, int]:
@@ -68,7 +73,7 @@ class Repaired(Tiled):
         # Tiles and their surroundings are whole JPEG squares; cropped by this much, they start at a
         # square.
         left, top = self._grid
-        high, wide = (side + 2 * self.pad - SQUARE for side in self.tile)
+        high, wide = (side - SQUARE for side in padded.shape[1:])
         planes = padded[:, top : top + high, left : left + wide]
         light = luma = luma_of(planes)
         seen: nets.Seen = ()
@@ -77,7 +82,9 @@ class Repaired(Tiled):
             strengths = (self._jpeg, self._noise) if self._noise else (self._jpeg,)
             # The finer method runs four passes without this shortcut.
             enough = _ENOUGH if len(self._asked) == 2 else 0.0
-            change, seen = nets.mean_correction(self._asked, luma, strengths, enough=enough)
+            change, seen = nets.mean_correction(
+                self._asked, luma, strengths, enough=enough, together=self.nearby
+            )
             light = luma + change
         if self._halo:
             light = _without_halos(light, self._halo, self._reach)
@@ -150,20 +157,22 @@ class RepairedTwice(Repaired):
         enlargers: nets.Asked,
         share: float,
         crispness: float = 0.0,
+        nearby: bool = False,
     ) -> None:
-        super().__init__(parent, repair, asked, crispness)
+        super().__init__(parent, repair, asked, crispness, nearby)
         self._enlargers, self._share = enlargers, np.float32(share)
 
-    def _made(self, row: int, column: int, job: Job) -> Codes:
-        planes, light, seen = self._repaired(self.padded(row, column, self.pad, job))
+    def _made(self, place: Box, job: Job) -> NDArray[np.uint16]:
+        planes, light, seen = self._repaired(self.padded(place, self.pad, job))
         y, x = self._inner()
-        high, wide = self.tile
+        _, _, wide, high = place
         # The hidden output is at half size, so the enlarger must start at an even position.
         top, left = (at - at % 2 - _MARGIN for at in (y, x))
         bottom, right = top + high + 2 * _MARGIN + 2, left + wide + 2 * _MARGIN + 2
         text = tuple(each[:, top // 2 : bottom // 2, left // 2 : right // 2] for each in seen)
         part = light[top:bottom, left:right]
-        added = nets.mean_correction(self._enlargers[: len(text)], part, seen=text).change
+        asked = self._enlargers[: len(text)]
+        added = nets.mean_correction(asked, part, seen=text, together=self.nearby).change
         goal = double(
             planes[:, y - _MARGIN : y + high + _MARGIN, x - _MARGIN : x + wide + _MARGIN], _MARGIN
         )

@@ -26,6 +26,10 @@ class Source(Protocol):
         """Return samples (height, width, C) of a region inside the picture."""
         ...
 
+    def holds(self, y: int, x: int) -> bool:
+        """Return whether a pixel is there without further work."""
+        ...
+
 
 class Stored:
     """A photo's stored samples, mirrored, rotated by quarters, and blended onto a background.
@@ -59,6 +63,10 @@ class Stored:
         bare = (1 - self._alpha[place].astype(np.float32) / most)[..., None]
         laid = np.rint(codes + bare * self._added)
         return np.clip(laid, 0, most).astype(self._codes.dtype)
+
+    def holds(self, y: int, x: int) -> bool:
+        """Return True: a stored pixel is always there."""
+        return True
 
 
 def quarter_turned_view(pixels: np.ndarray, turned: Turned) -> np.ndarray:

@@ -21,6 +21,7 @@ from zinc_margin.measure.errors import Cancelled
 from zinc_margin.photo.arrays import Codes, Plane
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.weights import reflect
+from zinc_margin.plan.crop.places import Box
 
 LUMA = np.array([0.299, 0.587, 0.114], np.float32)  # weights of ITU-R BT.601, as JPEG uses
 _DEEP = np.dtype(np.uint16)
@@ -33,16 +34,26 @@ SQUARE = 8
 
 
 class Tiled(ABC):
-    """A source made of tiles, each computed on first use."""
+    """A source made of tiles, each computed on first use.
+
+    Parameters
+    ----------
+    crispness : float
+        The rotated print's slope; its bands cross more rows of tiles.
+    nearby : bool
+        Compute just the block that is asked for, by all threads, and keep nothing: soon there, but
+        a pixel may differ by a small part of an 8-bit step.
+    """
 
     zoom = 1
     largest = 256  # the most parent pixels covered by one tile, each way
 
-    def __init__(self, parent: Source, crispness: float = 0.0) -> None:
+    def __init__(self, parent: Source, crispness: float = 0.0, nearby: bool = False) -> None:
         self.parent = parent
         self.height, self.width = parent.height * self.zoom, parent.width * self.zoom
         self.channels = parent.channels
         self.dtype = _DEEP
+        self.nearby = nearby
         # Parent pixels covered by one tile, down and across.
         self.tile = self._side(parent.height), self._side(parent.width)
         high, wide = self._sides()
@@ -65,6 +76,8 @@ class Tiled(ABC):
         self, top: int, left: int, height: int, width: int, job: Job = IDLE
     ) -> NDArray[np.uint16]:
         """Return samples (height, width, C), uint16, of a region inside the picture."""
+        if self.nearby:
+            return self._nearby_block(top, left, height, width, job)
         out = np.empty((height, width, self.channels), _DEEP)
         high, wide = self._sides()
         places = [
@@ -90,6 +103,24 @@ class Tiled(ABC):
             places = others
         return out
 
+    def _nearby_block(
+        self, top: int, left: int, height: int, width: int, job: Job
+    ) -> NDArray[np.uint16]:
+        y, x = (at // self.zoom // SQUARE * SQUARE for at in (top, left))
+        high, wide = (
+            -(-end // (self.zoom * SQUARE)) * SQUARE - start
+            for end, start in ((top + height, y), (left + width, x))
+        )
+        y0, x0 = top - y * self.zoom, left - x * self.zoom
+        return self._made((x, y, wide, high), job)[y0 : y0 + height, x0 : x0 + width]
+
+    def holds(self, y: int, x: int) -> bool:
+        """Return whether a pixel is in a tile that is kept."""
+        high, wide = self._sides()
+        with self._lock:
+            entry = self._tiles.get((y // high, x // wide))
+        return entry is not None and entry.done()
+
     def _tile(self, row: int, column: int, waits: bool, job: Job) -> np.ndarray | None:
         """Return a tile; None if another thread is computing it and this one should not wait."""
         key = (row, column)
@@ -114,7 +145,8 @@ class Tiled(ABC):
                     continue
             try:
                 job.check()
-                result = self._made(row, column, job)
+                high, wide = self.tile
+                result = self._made((column * wide, row * high, wide, high), job)
             except BaseException as why:
                 with self._lock:
                     self._tiles.pop(key, None)
@@ -123,19 +155,19 @@ class Tiled(ABC):
             entry.set_result(result)
             return result
 
-    def padded(self, row: int, column: int, pad: int, job: Job) -> np.ndarray:
-        """Return a tile of the parent with its surroundings, as planes (C, H, W) of 0 to 1.
+    def padded(self, place: Box, pad: int, job: Job) -> np.ndarray:
+        """Return a part of the parent with its surroundings, as planes (C, H, W) of 0 to 1.
 
         Parameters
         ----------
-        row, column : int
-            Indices of the tile.
+        place : (int, int, int, int)
+            Left, top, width and height in the parent.
         pad : int
             Extra pixels on every side.
         """
-        high, wide = self.tile
-        rows = reflect(row * high + np.arange(-pad, high + pad), self.parent.height)
-        columns = reflect(column * wide + np.arange(-pad, wide + pad), self.parent.width)
+        left, top, wide, high = place
+        rows = reflect(top + np.arange(-pad, high + pad), self.parent.height)
+        columns = reflect(left + np.arange(-pad, wide + pad), self.parent.width)
         y, x = int(rows.min()), int(columns.min())
         block = self.parent.block(y, x, int(rows.max()) + 1 - y, int(columns.max()) + 1 - x, job)
         codes = block[rows - y][:, columns - x]
@@ -143,8 +175,8 @@ class Tiled(ABC):
         return np.ascontiguousarray(codes.transpose(2, 0, 1)).astype(np.float32) / most
 
     @abstractmethod
-    def _made(self, row: int, column: int, job: Job) -> Codes:
-        """Compute one tile: samples (H · zoom, W · zoom, C), uint16."""
+    def _made(self, place: Box, job: Job) -> NDArray[np.uint16]:
+        """Compute one tile from its place in the parent: (H · zoom, W · zoom, C), uint16."""
 
 
 def even_side(length: int, count: int, step: int = 1) -> int:

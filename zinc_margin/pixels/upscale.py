@@ -6,10 +6,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zinc_margin.keeping.job import Job
-from zinc_margin.photo.arrays import Codes, Plane
+from zinc_margin.photo.arrays import Plane
 from zinc_margin.pixels import nets
 from zinc_margin.pixels.source import Source
 from zinc_margin.pixels.tiles import Tiled, luma_of, to_codes
+from zinc_margin.plan.crop.places import Box
 
 _STEEPER = np.float32(1.15)
 """Factor by which each doubling steepens the edges of lettering."""
@@ -29,18 +30,24 @@ class Doubled(Tiled):
     zoom = 2
 
     def __init__(
-        self, parent: Source, asked: nets.Asked, share: float, crispness: float = 0.0
+        self,
+        parent: Source,
+        asked: nets.Asked,
+        share: float,
+        crispness: float = 0.0,
+        nearby: bool = False,
     ) -> None:
-        super().__init__(parent, crispness)
+        super().__init__(parent, crispness, nearby)
         self._asked, self._share = asked, np.float32(share)
         reach = max(nets.REACH[name] for name in asked)
         self._pad = reach + reach % 2 + 2
 
-    def _made(self, row: int, column: int, job: Job) -> Codes:
+    def _made(self, place: Box, job: Job) -> NDArray[np.uint16]:
         pad = self._pad
-        planes = self.padded(row, column, pad, job)
+        planes = self.padded(place, pad, job)
         goal = double(planes, pad)
-        added = nets.mean_correction(self._asked, luma_of(planes)).change * self._share
+        luma = luma_of(planes)
+        added = nets.mean_correction(self._asked, luma, together=self.nearby).change * self._share
         goal += added[2 * pad : -2 * pad, 2 * pad : -2 * pad]
         if self._asked == ("letters",):
             _hold(goal, planes, pad)

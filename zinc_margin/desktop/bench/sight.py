@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
@@ -64,13 +65,21 @@ class Sight:
         """Return the panes' pictures, and a sentence about them."""
         if self.follows and self.edge_at is not None:
             self._follow(self.edge_at, show_edge)
+        so_far: list[np.ndarray] = []
         if any(is_slow(result) for _, result in self.works):
             # Show a plain rendering first; AI and repair follow.
-            show_rough(
-                [self._picture(looking, v, quick(result), job)[0] for v, result in self.works]
-            )
+            so_far = [self._picture(looking, v, quick(result), job)[0] for v, result in self.works]
+            show_rough(list(so_far))
+
+        def show(at: int, pixels: np.ndarray) -> None:
+            so_far[at] = pixels
+            show_rough(list(so_far))
+
         try:
-            rows = [self._picture(looking, view, result, job) for view, result in self.works]
+            rows = [
+                self._picture(looking, view, result, job, partial(show, at))
+                for at, (view, result) in enumerate(self.works)
+            ]
         except CannotDo as why:  # AI cannot run here; keep the plain rendering
             return [], str(why)
         if self.follows and self.edge_at is None:
@@ -78,13 +87,18 @@ class Sight:
         return [pixels for pixels, _ in rows], " ".join({text for _, text in rows if text})
 
     def _picture(
-        self, looking: Looking, view: View, other: Plan, job: Job
+        self,
+        looking: Looking,
+        view: View,
+        other: Plan,
+        job: Job,
+        show: Callable[[np.ndarray], None] | None = None,
     ) -> tuple[np.ndarray, str]:
         if view.file is not None:
             return looking.of_file(view.file, other, self.box, self.zoom), ""
         part = same_part(other, self.plan, self.box)
         scale = self.zoom * self.box[2] / part[2]
-        pixels = looking.shown(self.photo, other, part, scale, job, view.printed)
+        pixels = looking.shown(self.photo, other, part, scale, job, view.printed, show)
         if self.box[2] * self.box[3] > _MOST_VEILED:
             return pixels, ""
         if self.veil == "acting" and other.sharpen is not None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Protocol
 
@@ -13,6 +14,7 @@ from zinc_margin.desktop.model.table import Print, Table
 from zinc_margin.docket.docket import Docket
 from zinc_margin.keeping.job import Job
 from zinc_margin.measure import words
+from zinc_margin.photo.arrays import Codes
 from zinc_margin.photo.colour import Colour
 from zinc_margin.photo.pixels import Photo
 from zinc_margin.pixels.display import Screen
@@ -24,6 +26,8 @@ from zinc_margin.plan.model import Plan
 from zinc_margin.plan.parts import Repair
 
 _KEPT = 8
+_FIRST, _FIRST_KEPT = 64, 128
+"""Pixels of the photo, each way, that networks enlarge, or only repair, in about a second."""
 _AT_ONCE = 6_000_000
 """The most pixels held in memory while a large part is reduced."""
 
@@ -117,7 +121,14 @@ class Looking:
         self._screens: dict[tuple[int, int], tuple[Colour, Screen]] = {}
 
     def shown(
-        self, photo: Photo, plan: Plan, box: Box, zoom: float, job: Job, printed: bool = False
+        self,
+        photo: Photo,
+        plan: Plan,
+        box: Box,
+        zoom: float,
+        job: Job,
+        printed: bool = False,
+        show: Callable[[np.ndarray], object] | None = None,
     ) -> np.ndarray:
         """Return output pixels of a region as the screen shows them; runs in a worker.
 
@@ -129,12 +140,33 @@ class Looking:
             Screen pixels per file pixel.
         printed : bool
             Whether to simulate the paper.
+        show : callable, optional
+            Receives the same while parts of a network's pixels are still missing.
 
         Returns
         -------
         ndarray (H, W, 4), uint8
         """
         job.check()
+        renderer = self._renderer(photo, plan)
+        if zoom <= 0.5 and box[2] * box[3] > _AT_ONCE:
+            return self._in_strips(photo, renderer, box, zoom, job)
+        if printed:
+            codes = simulate_paper(renderer, box, plan.paper_px, job)
+        elif show is None or not is_slow(plan):
+            codes = renderer.region(*box, job)
+        else:
+            codes = self._renderer(photo, quick(plan)).region(*box, job)
+
+            def show_so_far() -> None:
+                show(_scale(self._screen(photo, codes), zoom))
+
+            if self._fill_middle(codes, photo, plan, box, job):
+                show_so_far()
+            renderer.region(*box, job, codes, show_so_far)
+        return _scale(self._screen(photo, codes), zoom)
+
+    def _renderer(self, photo: Photo, plan: Plan) -> Renderer:
         if photo is not self._photo or len(self._renderers) >= _KEPT:
             self._renderers.clear()
             self._photo = photo
@@ -142,13 +174,22 @@ class Looking:
         renderer = self._renderers.get(key)
         if renderer is None:
             renderer = self._renderers[key] = Renderer(photo, plan)
-        if zoom <= 0.5 and box[2] * box[3] > _AT_ONCE:
-            return self._in_strips(photo, renderer, box, zoom, job)
-        if printed:
-            codes = simulate_paper(renderer, box, plan.paper_px, job)
-        else:
-            codes = renderer.region(*box, job)
-        return _scale(self._screen(photo, codes), zoom)
+        return renderer
+
+    def _fill_middle(self, codes: Codes, photo: Photo, plan: Plan, box: Box, job: Job) -> bool:
+        """Fill in the middle of a region ahead of its tiles, which take long; return if needed."""
+        pixels = plan.pixels
+        if not pixels.repair.any and pixels.doublings < 2:
+            return False  # the tiles are there as soon
+        height, width = codes.shape[:2]
+        if self._renderer(photo, plan).holds(box[0] + width // 2, box[1] + height // 2):
+            return False
+        side = (_FIRST if pixels.doublings else _FIRST_KEPT) * float(pixels.scale)
+        wide, high = min(width, round(side)), min(height, round(side))
+        x, y = (width - wide) // 2, (height - high) // 2
+        near = Renderer(photo, plan, nearby=True)
+        codes[y : y + high, x : x + wide] = near.region(box[0] + x, box[1] + y, wide, high, job)
+        return True
 
     def _in_strips(
         self, photo: Photo, renderer: Renderer, box: Box, zoom: float, job: Job
