@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import os
 import signal
 import socket
@@ -17,8 +18,15 @@ SOON_S = 2 + 4  # the promise, and a busy machine
 
 
 def started(arguments, **more):
+    # a shell that runs the tests in the background lets them ignore interrupts, and so their children
+    hear = functools.partial(signal.signal, signal.SIGINT, signal.default_int_handler)
     return subprocess.Popen(
-        arguments, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, **more
+        arguments,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.PIPE,
+        text=True,
+        preexec_fn=hear,
+        **more,
     )
 
 
