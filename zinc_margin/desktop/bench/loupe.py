@@ -65,6 +65,7 @@ _SCALES = (
     ("distance", "from its distance"),
 )
 _STEPS = ("whole", *_ZOOMS)
+_ROUGH = "rough, working …"
 
 
 class LoupeBench(Bench):
@@ -350,7 +351,7 @@ class LoupeBench(Bench):
         if photo is None or asked == self._rendered:
             self.panes.update()
             return
-        self.panes.stale, self.panes.is_final = True, False
+        self.panes.stale, self.panes.remark = True, _ROUGH
         self._rendered = None
         self.panes.update()
         works = [
@@ -369,16 +370,15 @@ class LoupeBench(Bench):
         )
 
         def work(job: Job) -> tuple[list[np.ndarray], str]:
-            def post(show: Callable[..., None], what: object) -> None:
-                self.lane.post(lambda: None if job.cancelled else show(what))
+            def post(show: Callable[..., None], *what: object) -> None:
+                self.lane.post(lambda: None if job.cancelled else show(*what))
 
             return sight.render(
                 self._looking, job, partial(post, self._show), partial(post, self._show_edge)
             )
 
         def done(result: tuple[list[np.ndarray], str]) -> None:
-            self._show(result[0])
-            self.panes.is_final = True
+            self._show(result[0], "")
             self.invented.setText(result[1])
             self.invented.setVisible(bool(result[1]))
             self._rendered = asked
@@ -386,10 +386,10 @@ class LoupeBench(Bench):
 
         self.lane.run(work, done)
 
-    def _show(self, pictures: list[np.ndarray]) -> None:
+    def _show(self, pictures: list[np.ndarray], remark: str = _ROUGH) -> None:
         for at, pixels in enumerate(pictures):
             self.panes.images[at] = image_of(pixels)
-        self.panes.stale = False
+        self.panes.stale, self.panes.remark = False, remark
         self.panes.update()
 
     def toggle_veil(self) -> None:

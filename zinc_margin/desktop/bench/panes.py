@@ -37,7 +37,7 @@ class Panes(QWidget):
         self.images: list[QImage | None] = [None] * 4
         self.labels = [""] * 4
         self.stale = True
-        self.is_final = True
+        self.remark = ""
         self.swapped = False
         self.divided, self.divide = False, 0.5
         self._dragging = False
@@ -102,8 +102,8 @@ class Panes(QWidget):
     def _paint_words(self, painter: QPainter, box: QRectF, source: int) -> None:
         painter.setFont(theme.sans(13, bold=True))
         halo_text(painter, QPointF(box.left() + 10, box.bottom() - 12), self.labels[source])
-        if not self.is_final:
-            halo_text(painter, QPointF(box.left() + 10, box.top() + 22), "rough, working …")
+        if self.remark:
+            halo_text(painter, QPointF(box.left() + 10, box.top() + 22), self.remark)
 
     def swap(self, swapped: bool) -> None:
         """Show the second version in the first pane while a key or button is held."""

@@ -25,6 +25,7 @@ from zinc_margin.plan.crop.places import Box, same_part
 from zinc_margin.plan.model import Plan
 
 _MOST_VEILED = 4_000_000
+_PARTLY = "rough around the middle, working …"
 _ACTING = "Oxide lines: sharpened. White lines: left alone (noise, deep shadows, brightest tones)."
 
 
@@ -59,21 +60,27 @@ class Sight:
         self,
         looking: Looking,
         job: Job,
-        show_rough: Callable[[list[np.ndarray]], None],
+        show_some: Callable[..., None],
         show_edge: Callable[[Profile | None], None],
     ) -> tuple[list[np.ndarray], str]:
-        """Return the panes' pictures, and a sentence about them."""
+        """Return the panes' pictures, and a sentence about them.
+
+        Parameters
+        ----------
+        show_some : callable
+            Receives unfinished pictures, and a remark about them.
+        """
         if self.follows and self.edge_at is not None:
             self._follow(self.edge_at, show_edge)
         so_far: list[np.ndarray] = []
         if any(is_slow(result) for _, result in self.works):
             # Show a plain rendering first; AI and repair follow.
             so_far = [self._picture(looking, v, quick(result), job)[0] for v, result in self.works]
-            show_rough(list(so_far))
+            show_some(list(so_far))
 
         def show(at: int, pixels: np.ndarray) -> None:
             so_far[at] = pixels
-            show_rough(list(so_far))
+            show_some(list(so_far), _PARTLY)
 
         try:
             rows = [
