@@ -26,6 +26,7 @@ from zinc_margin.pixels import (
     lightness,
     loop_cache,
     loops,
+    processor,
     rotate,
 )
 from zinc_margin.pixels.loop_cache import FOLDER, engine_digest, use_cache
@@ -38,15 +39,21 @@ LOOP = (
 RUN = (
     "import sys\nfrom pathlib import Path\n"
     "from zinc_margin.pixels.loop_cache import use_cache\n"
-    "use_cache(Path(sys.argv[1]), Path(sys.argv[2]))\n"
+    "use_cache(*map(Path, sys.argv[1:]))\n"
     "sys.path.insert(0, sys.argv[1])\nfrom loop import fired\nprint(fired(1))\n"
+    "print(sum(fired.stats.cache_misses.values()), file=sys.stderr)"
 )
 
 
+def run_loop(*folders: Path, **settings: str) -> tuple[str, int]:
+    run = [sys.executable, "-c", RUN, *map(str, folders)]
+    environment = os.environ | settings
+    done = subprocess.run(run, capture_output=True, text=True, check=True, env=environment)
+    return done.stdout.strip(), int(done.stderr)
+
+
 def fired(sources: Path, caches: Path) -> str:
-    run = [sys.executable, "-c", RUN, str(sources), str(caches)]
-    done = subprocess.run(run, capture_output=True, text=True, check=True)
-    return done.stdout.strip()
+    return run_loop(sources, caches)[0]
 
 
 def test_an_edited_helper_changes_what_runs(tmp_path):
@@ -60,6 +67,43 @@ def test_an_edited_helper_changes_what_runs(tmp_path):
     assert fired(sources, caches) == "20" and list(caches.iterdir()) == [first]
     (sources / "helper.py").write_text(HELPER.format(4))
     assert fired(sources, caches) == "50"
+
+
+def test_loops_of_a_package_need_no_compiler(tmp_path):
+    sources, shipped = tmp_path / "kiln", tmp_path / "shipped"
+    sources.mkdir()
+    (sources / "loop.py").write_text(LOOP)
+    (sources / "helper.py").write_text(HELPER.format(1))
+    reached = processor.levels(processor.description())
+    if not reached:
+        pytest.skip("not a processor of any level")
+    named = {"NUMBA_CPU_NAME": reached[0], "NUMBA_CPU_FEATURES": ""}
+    assert run_loop(sources, tmp_path / "built", **named) == ("20", 1)
+    (built,) = (tmp_path / "built").iterdir()
+    shipped.mkdir()
+    built.rename(shipped / reached[0])
+    (shipped / "x86-64-v9").mkdir()  # for processors to come
+    assert run_loop(sources, tmp_path / "caches", shipped) == ("20", 0)
+    # another machine's level is of no use here
+    (shipped / reached[0]).rename(shipped / "x86-64-v8")
+    assert run_loop(sources, tmp_path / "others", shipped) == ("20", 1)
+
+
+@pytest.mark.parametrize(
+    ("features", "best"),
+    [
+        ("fpu sse2", None),
+        ("cx16 lahf_lm popcnt sse4_1 sse4_2 ssse3 avx2", "x86-64-v2"),
+        (
+            "cx16 lahf_lm popcnt sse4_1 sse4_2 ssse3 abm avx avx2 bmi1 bmi2 f16c fma movbe xsave",
+            "x86-64-v3",
+        ),
+        ("avx512f avx512bw avx512cd avx512dq avx512vl", None),  # each level needs those below it
+    ],
+)
+def test_the_level_of_a_processor(features, best):
+    found = processor.levels(f"model name: Kiln 2\nflags\t\t: {features}")
+    assert (found or [None])[0] == best
 
 
 def test_only_the_newest_caches_stay(tmp_path, monkeypatch):
@@ -84,7 +128,7 @@ def test_only_the_newest_caches_stay(tmp_path, monkeypatch):
 
 def test_the_engine_itself_is_kept_by_its_digest():
     engine = Path(sys.modules["zinc_margin.pixels.loop_cache"].__file__ or "").parent
-    assert FOLDER.name == engine_digest(engine) and len(FOLDER.name) == 16
+    assert FOLDER.name == engine_digest(engine, processor.description()) and len(FOLDER.name) == 16
 
 
 def test_getting_ready_goes_through_every_loop():

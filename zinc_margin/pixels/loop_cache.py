@@ -3,6 +3,9 @@
 Numba checks a loop's own file but not the files of functions that it calls, so an edited helper
 would not be recompiled. The folder's name is a digest of the engine's sources and the processor's
 features; old folders are removed.
+
+A package brings loops that were compiled for levels of processors. They are copied into that folder
+instead of being compiled.
 """
 
 from __future__ import annotations
@@ -11,7 +14,6 @@ import atexit
 import fcntl
 import hashlib
 import os
-import platform
 import shutil
 import sys
 import tempfile
@@ -23,45 +25,39 @@ from typing import IO
 
 from zinc_margin.keeping.folders import make_private, own_folder
 from zinc_margin.keeping.job import IDLE, Job
+from zinc_margin.pixels import processor
 
 _KEPT = 2
 """Folders to keep: the current one, and one for people who switch between two versions."""
-_VARIABLE = "NUMBA_CACHE_DIR"
-
+_SHIPPED = Path(sys.prefix) / "loops"
+_READY, _LOCK, _KIND = "ready", "lock", "kind-"
 
 TROUBLE: list[str] = []
 """What the user should know about the cache, as sentences."""
 
 
-def engine_digest(sources: Path) -> str:
+def engine_digest(sources: Path, made_for: str) -> str:
     """Return a digest of the engine: its sources, the processor, the interpreter.
 
     Parameters
     ----------
     sources : Path
         Folder of Python files.
+    made_for : str
+        The processor, or its level.
 
     Returns
     -------
     str
         Sixteen hexadecimal digits.
     """
-    digest = hashlib.sha256(f"{sys.version}\0{_processor()}".encode())
+    digest = hashlib.sha256(f"{sys.version}\0{made_for}".encode())
     for path in sorted(sources.glob("*.py")):
         digest.update(path.name.encode() + b"\0" + path.read_bytes())
     return digest.hexdigest()[:16]
 
 
-def _processor() -> str:
-    """Return the processor's name and features, as the system reports them."""
-    with suppress(OSError):
-        lines = Path("/proc/cpuinfo").read_text("utf-8", "replace").split("\n\n")[0].splitlines()
-        text = ("model name", "flags", "Features", "CPU part")
-        return "\n".join(line for line in lines if line.startswith(text))
-    return platform.processor() or platform.machine()
-
-
-def use_cache(sources: Path, caches: Path) -> Path:
+def use_cache(sources: Path, caches: Path, shipped: Path = _SHIPPED) -> Path:
     """Set Numba's cache to this engine's folder; remove old ones.
 
     Parameters
@@ -70,9 +66,13 @@ def use_cache(sources: Path, caches: Path) -> Path:
         The engine's folder.
     caches : Path
         Parent of all engines' cache folders.
+    shipped : Path
+        A package's loops, in a folder for each level of processors; need not exist.
     """
-    digest = engine_digest(sources)
-    inherited = os.environ.get(_VARIABLE, "")
+    described = processor.description()
+    level = next((one for one in processor.levels(described) if (shipped / one).is_dir()), None)
+    digest = engine_digest(sources, level or described)
+    inherited = os.environ.get("NUMBA_CACHE_DIR", "")
     # The parent process may keep its caches elsewhere, for the same engine.
     folder = Path(inherited) if inherited.endswith(digest) else caches / digest
     if not make_private(folder):
@@ -82,10 +82,17 @@ def use_cache(sources: Path, caches: Path) -> Path:
             f"Others can write to {caches}, so no code is loaded from there, and it is compiled "
             "again. Make that folder yours alone."
         )
-    os.environ[_VARIABLE] = str(folder)
+    chosen = {"CACHE_DIR": str(folder)}
+    if level is not None:  # an unnamed processor's code would not be found in the cache
+        chosen |= {"CPU_NAME": level, "CPU_FEATURES": ""}
+        if not (folder / _READY).exists():
+            with suppress(OSError, shutil.Error):
+                shutil.copytree(shipped / level, folder, dirs_exist_ok=True)
     numba = sys.modules.get("numba")
-    if numba is not None:
-        numba.config.CACHE_DIR = str(folder)
+    for name, value in chosen.items():
+        os.environ[f"NUMBA_{name}"] = value
+        if numba is not None:
+            setattr(numba.config, name, value)
     _sweep(folder)
     return folder
 
@@ -105,7 +112,6 @@ FOLDER = use_cache(Path(__file__).parent, own_folder("cache") / "compiled")
 
 PREPARING = "Preparing this machine, once"
 """What people are told while they wait for the loops."""
-_READY, _LOCK, _KIND = "ready", "lock", "kind-"
 COMPILED = 40
 """Entries of the cache when all loops are compiled; only a prediction depends on it."""
 _KNOWN_FROM = 0.1

@@ -1,0 +1,11 @@
+#!/bin/sh
+# Remove from a folder of installed libraries what the program never loads: a window of widgets
+# needs a third of Qt, and libraries come with tests of their own.
+set -eu
+cd "$1/PySide6"
+rm -rf Qt/qml Qt/translations Qt/metatypes Qt/libexec assistant linguist lupdate lrelease \
+    qmlformat qmlls qmllint svgtoqml designer include typesystems QtOpenGL.* QtOpenGLW* \
+    QtQml* QtQuick* QtDesigner* Qt/lib/*Quick* Qt/lib/*Qml* Qt/lib/*Designer* Qt/lib/*Labs* \
+    Qt/lib/*WaylandCompositor*
+cd ..
+find . -type d -name tests -prune -exec rm -rf {} +
