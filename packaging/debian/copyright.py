@@ -1,4 +1,4 @@
-"""Print the package's copyright file: the program, then every library with its own licence files."""
+"""Print the package's copyright file: the program, then every library and its licence files."""
 
 from importlib.metadata import distributions
 
