@@ -80,7 +80,10 @@ for level in $levels; do
     inside NUMBA_CPU_NAME="$level" NUMBA_CPU_FEATURES= XDG_CACHE_HOME="/tmp/$level" \
         XDG_STATE_HOME="/tmp/$level" "$place/bin/python3" /tmp/loops.py "/tmp/loops/$level" &
 done
-for job in $(jobs -p); do wait "$job"; done
+wait
+for level in $levels; do
+    [ -f "$root/tmp/loops/$level/ready" ] || fail "the loops for $level could not be compiled"
+done
 cp -r "$root/tmp/loops" "$root$place/loops"
 
 say "The package …"
