@@ -46,9 +46,10 @@ inside python3 -m venv --without-pip "$place"
 inside python3 -m pip --python "$place/bin/python3" install -q --no-compile --no-deps \
     --require-hashes --only-binary :all: -r /tmp/requirements.lock
 sh packaging/prune.sh "$root$libraries"
-# installers' own notes, scripts that nobody needs here, and headers
-rm -rf "$root$place"/bin/[!p]* "$root$place"/bin/p[!y]* "$root$place/include" "$root$place/lib64" \
-    "$root$libraries"/numpy/_core/include "$root$libraries"/*.dist-info/direct_url.json
+# libraries' own commands, headers, and what only their developers need
+find "$root$place/bin" ! -name 'python*' ! -type d -delete
+rm -rf "$root$place/include" "$root$place/lib64" "$root$libraries/numpy/_core/include" \
+    "$root$libraries/PySide6/scripts" "$root$place/share"
 find "$root$libraries" \( -name '*.a' -o -name '*.h' -o -name '*.hpp' -o -name '*.pxd' \
     -o -name '*.pyx' -o -name '*.pyi' \) -type f -delete
 find "$root$libraries" -name '*.so*' -type f -exec strip --strip-unneeded {} + 2>/dev/null || true
@@ -58,9 +59,8 @@ git archive HEAD zinc_margin | tar -x -C "$root$libraries"
 at_epoch() { find "$1" -exec touch -h -d "@$SOURCE_DATE_EPOCH" {} +; }
 at_epoch "$root$place"
 say "Bytecode, and loops …"
-# some libraries carry templates that are no Python; they are never imported
 inside "$place/bin/python3" -m compileall -q -j 0 --invalidation-mode unchecked-hash \
-    "$libraries" >&2 || inside "$place/bin/python3" -m compileall -q "$libraries/zinc_margin"
+    "$libraries" >&2 || fail "some bytecode could not be compiled"
 cat > "$root/tmp/loops.py" <<'PY'
 import shutil, sys
 from pathlib import Path
@@ -103,7 +103,6 @@ from zinc_margin.commands import main
 
 sys.exit(main())
 PY
-chmod 755 "$tree/usr/bin/zinc-margin"
 cp packaging/zinc-margin.desktop "$share/applications/"
 cp packaging/zinc-margin.metainfo.xml "$share/metainfo/"
 cp packaging/zinc-margin.svg "$share/icons/hicolor/scalable/apps/"
@@ -130,7 +129,8 @@ size=$(du -sk --apparent-size "$tree" | cut -f1)
 sed "s/VERSION/$version/; s/SIZE/$size/; s/DEPENDS/$depends/" packaging/debian/control \
     > "$tree/DEBIAN/control"
 find "$tree" -type d -exec chmod 755 {} +
-find "$tree" -type f ! -perm -u+x -exec chmod 644 {} +
+find "$tree" -type f -exec chmod 644 {} +
+chmod 755 "$tree/usr/bin/zinc-margin"
 (cd "$tree" && find usr -type f -print0 | sort -z | xargs -0 md5sum > DEBIAN/md5sums)
 at_epoch "$tree"
 mkdir -p "$out"
