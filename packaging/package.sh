@@ -52,7 +52,6 @@ rm -rf "$root$place/include" "$root$place/lib64" "$root$libraries/numpy/_core/in
     "$root$libraries/PySide6/scripts" "$root$place/share"
 find "$root$libraries" \( -name '*.a' -o -name '*.h' -o -name '*.hpp' -o -name '*.pxd' \
     -o -name '*.pyx' -o -name '*.pyi' \) -type f -delete
-find "$root$libraries" -name '*.so*' -type f -exec strip --strip-unneeded {} + 2>/dev/null || true
 git archive HEAD zinc_margin | tar -x -C "$root$libraries"
 
 # Loops know their sources by their time, and bytecode by its content: set times first.
