@@ -1,6 +1,7 @@
 """How time and memory grow, as a chart: docs/growth.json and docs/plots/growth.svg.
 
     python benchmarks/growth.py          measure everything (about 25 minutes), and draw
+    python benchmarks/growth.py WHAT     measure one thing again that grows, and draw
     python benchmarks/growth.py draw     draw what was measured last
     python benchmarks/growth.py KIND N   measure one point, in a process of its own
 
@@ -145,6 +146,8 @@ def window(count: int, folder: Path) -> Callable[[], object]:
     def work() -> None:
         shown.open_photos(photos)
         settle(shown)
+        while shown.busy:
+            settle(shown)
 
     return work
 
@@ -171,22 +174,17 @@ def measure(kind: str, count: int) -> None:
     os._exit(0)
 
 
-def measure_all() -> dict[str, dict[str, list[list[float]]]]:
-    found: dict[str, dict[str, list[list[float]]]] = {}
-    for what, ways in GROWTH.items():
-        found[what] = {}
-        for kind, counts in ways.items():
-            found[what][kind] = []
-            for count in counts:
-                done = subprocess.run(
-                    [sys.executable, __file__, kind, str(count)],
-                    stdout=subprocess.PIPE,
-                    text=True,
-                    check=True,
-                )
-                seconds, memory = map(float, done.stdout.split()[-2:])
-                found[what][kind].append([count, seconds, memory])
-                print(f"{what}, {kind}, {count}: {seconds:.2f} s, {memory:.0f} MB", flush=True)
+def measure_each(ways: dict[str, tuple[int, ...]]) -> dict[str, list[list[float]]]:
+    found: dict[str, list[list[float]]] = {kind: [] for kind in ways}
+    for kind, counts in ways.items():
+        for count in counts:
+            run = [sys.executable, __file__, kind, str(count)]
+            done = subprocess.run(
+                run, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True, check=True
+            )
+            seconds, memory = map(float, done.stdout.split()[-2:])
+            found[kind].append([count, seconds, memory])
+            print(f"{kind}, {count}: {seconds:.2f} s, {memory:.0f} MB", flush=True)
     return found
 
 
@@ -252,7 +250,7 @@ def draw(found: dict[str, dict[str, list[list[float]]]]) -> str:
     out = [
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{across}" height="{down}" '
         f'viewBox="0 0 {across} {down}" font-family="sans-serif" font-size="12">'
-        '<rect width="100%" height="100%" fill="#f7f7f6"/>'
+        f'<rect width="{across}" height="{down}" fill="#f7f7f6"/>'
     ]
     for at, (what, ways) in enumerate(found.items()):
         for row, unit in enumerate(("seconds", "peak memory, MB")):
@@ -265,9 +263,12 @@ def draw(found: dict[str, dict[str, list[list[float]]]]) -> str:
 def main() -> None:
     if len(sys.argv) > 2:
         measure(sys.argv[1], int(sys.argv[2]))
-    if len(sys.argv) == 1:
-        RESULTS.write_text(json.dumps(measure_all(), indent=1) + "\n", "utf-8")
-    CHART.write_text(draw(json.loads(RESULTS.read_text("utf-8"))), "utf-8")
+    found = json.loads(RESULTS.read_text("utf-8")) if RESULTS.exists() else {}
+    for what, ways in GROWTH.items():
+        if len(sys.argv) == 1 or sys.argv[1] == what:
+            found[what] = measure_each(ways)
+            RESULTS.write_text(json.dumps(found) + "\n", "utf-8")
+    CHART.write_text(draw(found), "utf-8")
 
 
 if __name__ == "__main__":

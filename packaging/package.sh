@@ -15,7 +15,7 @@ fail() { printf '%s\n' "zinc: $1" >&2; exit 1; }
 say() { printf '%s\n' "$1" >&2; }
 
 [ "$(id -u)" = 0 ] || fail "building a package needs root, for its own root of Debian"
-for tool in mmdebstrap dpkg-deb git; do
+for tool in mmdebstrap dpkg-deb git strip; do
     command -v $tool >/dev/null 2>&1 || fail "$tool is missing; on Debian: apt-get install $tool"
 done
 cd "$here"
@@ -52,6 +52,8 @@ rm -rf "$root$place/include" "$root$place/lib64" "$root$libraries/numpy/_core/in
     "$root$libraries/PySide6/scripts" "$root$place/share"
 find "$root$libraries" \( -name '*.a' -o -name '*.h' -o -name '*.hpp' -o -name '*.pxd' \
     -o -name '*.pyx' -o -name '*.pyi' \) -type f -delete
+# of the others, some were changed after linking, and would no longer load
+strip --strip-unneeded "$root$libraries/llvmlite/binding/libllvmlite.so"
 git archive HEAD zinc_margin | tar -x -C "$root$libraries"
 
 # Loops know their sources by their time, and bytecode by its content: set times first.

@@ -30,7 +30,8 @@ began=$(date +%s%N)
 zinc-margin make /tmp/photos/stacked-bowls.jpg --size 18x18cm --out /tmp/bowls.jpg
 echo "the first file, with nothing compiled: $(( ($(date +%s%N) - began) / 1000000 )) ms"
 find "$HOME/.cache/zinc-margin/compiled" -newer /tmp/bowls.jpg -name '*.nbc' | grep . && exit 1
-zinc-margin proof-print /tmp/bowls.jpg --by desk
+zinc-margin proof-print /tmp/bowls.jpg --by desk --out /tmp/proof.png
+zinc-margin make /tmp/photos/wall-web-copy.jpg --size 9x6cm --method ai --out /tmp/wall.tif --quiet
 cat > /tmp/window.py <<'PY'
 import sys, time
 from zinc_margin.desktop.shell.application import start
