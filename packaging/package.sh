@@ -117,6 +117,9 @@ cp "$work/bash" "$share/bash-completion/completions/zinc-margin"
 cp "$work/zsh" "$share/zsh/vendor-completions/_zinc-margin"
 cp "$work/fish" "$share/fish/vendor_completions.d/zinc-margin.fish"
 cp docs/guide.md docs/json.md "$share/doc/zinc-margin/"
+# *help* reads the guide, and /usr/share/doc may be left out of an installation
+mkdir -p "$tree$place/share/doc/zinc-margin"
+cp docs/guide.md "$tree$place/share/doc/zinc-margin/"
 {
     printf 'zinc-margin (%s) stable; urgency=medium\n\n  * See CHANGELOG.md.gz.\n\n' "$version"
     printf ' -- Zinc Margin <packages@zinc-margin.example>  %s\n' \
