@@ -15,7 +15,7 @@ from zinc_margin.desktop.model.events import (
     PhotosChanged,
     UnitsChanged,
 )
-from zinc_margin.desktop.model.table import KEPT_PHOTOS, Table
+from zinc_margin.desktop.model.table import KEPT_PHOTOS, KEPT_PREVIEWS, Table
 from zinc_margin.docket.crop import Frame
 from zinc_margin.docket.docket import Docket
 from zinc_margin.measure.errors import BadRequest
@@ -106,6 +106,23 @@ def test_only_two_photos_stay_decoded(table):
     assert sum(held) == KEPT_PHOTOS
     assert held[0] and held[-1]  # the one worked on, and the newest
     assert all(one.preview is not None for one in table.prints)
+
+
+def test_of_many_photos_only_the_latest_have_large_previews(table):
+    for _ in range(KEPT_PREVIEWS + 3):
+        table.add(facts_of(30, 20), Docket())
+    preview, photo = np.full((200, 300, 4), 255, np.uint8), photo_of(np.zeros((20, 30, 3), np.uint8))
+    for one in table.prints:
+        table.decoded(one, photo, preview, np.ones((200, 300), np.float32))
+    shrunk = [one for one in table.prints if one.is_shrunk]
+    assert len(shrunk) == len(table.prints) - KEPT_PREVIEWS and table.current not in shrunk
+    first = shrunk[0]
+    assert first.preview.shape == (50, 75, 4) and first.alpha.shape == (50, 75)
+    assert np.all(first.preview == 255)
+    table.decoded(first, photo, first.preview)  # it was shrunk while it was being read
+    assert first.is_shrunk
+    table.decoded(first, photo, preview)
+    assert not first.is_shrunk and first.preview.shape == (200, 300, 4)
 
 
 def test_measured_pixels_are_planned_with(table):

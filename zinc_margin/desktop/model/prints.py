@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
+from PIL import Image
 
 from zinc_margin.desktop.model.history import History
 from zinc_margin.docket.docket import Docket
@@ -19,6 +20,9 @@ from zinc_margin.plan.build import plan as make_plan
 from zinc_margin.plan.model import Plan
 from zinc_margin.plan.size.ladder import Judge, Rung, ladder
 
+_SHRUNK = 4
+"""A small preview still serves the rack, the sheets and the drawings of sizes."""
+
 
 class Print:
     """An open photo with the histories of its versions.
@@ -27,6 +31,8 @@ class Print:
     ----------
     preview : ndarray (H, W, 4), uint8, or None
         A picture for the screen; None until the pixels have been read.
+    is_shrunk : bool
+        Whether it is a small one.
     alpha : ndarray (H, W), float32, or None
         The opacity of a transparent photo's preview, which is blended onto white.
     photo : Photo or None
@@ -38,6 +44,7 @@ class Print:
     def __init__(self, facts: Facts, dockets: Sequence[Docket]) -> None:
         self.facts = facts
         self.preview: np.ndarray | None = None
+        self.is_shrunk = False
         self.alpha: np.ndarray | None = None
         self.photo: Photo | None = None
         self.which = 0
@@ -186,8 +193,18 @@ class Print:
     ) -> None:
         """Store a decoded photo and its preview."""
         self.learn(replace(photo.facts, subject=self.facts.subject))
+        self.is_shrunk = self.is_shrunk and preview is self.preview
         self.preview, self.photo = preview, photo
         self.alpha = self.alpha if alpha is None else alpha
+
+    def shrink_preview(self) -> None:
+        """Keep only a small preview; the next reading of the photo brings a whole one."""
+        if self.preview is None:
+            return
+        self.preview = np.asarray(Image.fromarray(self.preview).reduce(_SHRUNK))
+        if self.alpha is not None:
+            self.alpha = np.asarray(Image.fromarray(self.alpha).reduce(_SHRUNK))
+        self.is_shrunk, self._seen = True, None
 
     def take_measured(self, facts: Facts) -> None:
         """Store the measurements."""

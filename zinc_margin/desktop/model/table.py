@@ -61,6 +61,8 @@ from zinc_margin.plan.size.typed_print import apply_typed, printed_by
 
 KEPT_PHOTOS = 2
 """Limit of decoded photos in memory; others are read again when needed."""
+KEPT_PREVIEWS = 20
+"""Limit of pictures as large as the screen, 7 MB each; the others keep a small one."""
 
 
 class Table:
@@ -81,6 +83,7 @@ class Table:
         self.subscribe, self.observe = self.observers.subscribe, self.observers.observe
         self._tell = self.observers.tell
         self._recent: list[Print] = []
+        self._previewed: list[Print] = []
         self._steps = SharedSteps()
 
     def say(self, sentence: object) -> None:
@@ -190,6 +193,7 @@ class Table:
             other = Print(facts, [fresh(self.units)])
         self.prints[index] = other
         self._recent = [each for each in self._recent if each is not one]
+        self._previewed = [each for each in self._previewed if each is not one]
         self.chosen = []
         self._tell(PhotosChanged())
         if index == self.active:
@@ -287,6 +291,7 @@ class Table:
         """Close a photo; its file is not touched."""
         one = self.prints.pop(index)
         self._recent = [each for each in self._recent if each is not one]
+        self._previewed = [each for each in self._previewed if each is not one]
         self.chosen = [each for each in self.chosen if each is not one]
         if len(self.chosen) < 2:
             self.chosen = []
@@ -305,6 +310,11 @@ class Table:
             oldest = next(each for each in self._recent if each is not self.current)
             oldest.let_go()
             self._recent.remove(oldest)
+        self._previewed = [each for each in self._previewed if each is not one] + [one]
+        while len(self._previewed) > KEPT_PREVIEWS:
+            oldest = next(each for each in self._previewed if each is not self.current)
+            oldest.shrink_preview()
+            self._previewed.remove(oldest)
         self._tell(PixelsChanged())
 
     def changed(self, one: Print, facts: Facts) -> None:

@@ -136,7 +136,7 @@ class Opening:
 
     def _read_pixels(self, one: Print) -> None:
         path, page = one.facts.path, one.facts.page
-        has_preview = one.preview is not None
+        has_preview = one.preview is not None and not one.is_shrunk
 
         def work(job: Job) -> _READ:
             photo = read_photo(path, measured=False, page=page)
