@@ -30,17 +30,18 @@ began=$(date +%s%N)
 zinc-margin make /tmp/photos/stacked-bowls.jpg --size 18x18cm --out /tmp/bowls.jpg
 echo "the first file, with nothing compiled: $(( ($(date +%s%N) - began) / 1000000 )) ms"
 find "$HOME/.cache/zinc-margin/compiled" -newer /tmp/bowls.jpg -name '*.nbc' | grep . && exit 1
-zinc-margin proof-print /tmp/bowls.jpg --by desk --out /tmp/proof.png
+zinc-margin proof-print /tmp/bowls.jpg --by desk --paper-size A4 --out /tmp/proof.png
 zinc-margin make /tmp/photos/wall-web-copy.jpg --size 9x6cm --method ai --out /tmp/wall.tif --quiet
 cat > /tmp/window.py <<'PY'
 import sys, time
+from pathlib import Path
 from zinc_margin.desktop.shell.application import start
 app = start()
 from zinc_margin.demo import folder
 from zinc_margin.desktop.shell.window import Window
 window = Window()
 window.show()
-window.open_photos([folder.cache_folder() / name for name in folder.NAMES])
+window.open_photos([Path("/tmp/photos") / name for name in folder.NAMES])
 end = time.monotonic() + 60
 while (window.busy or len(window.table.prints) < 9) and time.monotonic() < end:
     app.processEvents()
