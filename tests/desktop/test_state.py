@@ -111,7 +111,10 @@ def test_only_two_photos_stay_decoded(table):
 def test_of_many_photos_only_the_latest_have_large_previews(table):
     for _ in range(KEPT_PREVIEWS + 3):
         table.add(facts_of(30, 20), Docket())
-    preview, photo = np.full((200, 300, 4), 255, np.uint8), photo_of(np.zeros((20, 30, 3), np.uint8))
+    preview, photo = (
+        np.full((200, 300, 4), 255, np.uint8),
+        photo_of(np.zeros((20, 30, 3), np.uint8)),
+    )
     for one in table.prints:
         table.decoded(one, photo, preview, np.ones((200, 300), np.float32))
     shrunk = [one for one in table.prints if one.is_shrunk]
