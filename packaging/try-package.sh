@@ -49,7 +49,7 @@ while (window.busy or len(window.table.prints) < 9) and time.monotonic() < end:
 assert len(window.table.prints) == 9, len(window.table.prints)
 assert app.platformName() == "xcb", app.platformName()
 from zinc_margin.desktop.shell.guidance import guide_text
-assert "Zinc Margin" in guide_text()
+assert "loupe" in guide_text()
 assert window.grab().save("/tmp/window.png")
 import os
 os._exit(0)
