@@ -1,6 +1,6 @@
 """How time and memory grow, as a chart: docs/growth.json and docs/plots/growth.svg.
 
-    python benchmarks/growth.py          measure everything (about 25 minutes), and draw
+    python benchmarks/growth.py          measure everything (about an hour), and draw
     python benchmarks/growth.py WHAT     measure one thing again that grows, and draw
     python benchmarks/growth.py draw     draw what was measured last
     python benchmarks/growth.py KIND N   measure one point, in a process of its own
@@ -153,7 +153,7 @@ def window(count: int, folder: Path) -> Callable[[], object]:
 
 
 def measure(kind: str, count: int) -> None:
-    """Print the seconds of one point, and the process's peak of memory before and after, in MB."""
+    """Print the seconds of one point, and the process's peak of memory in MB."""
     ways: dict[str, Callable[[int, Path], Callable[[], object]]] = {
         "Pillow": pillow_one,
         "libvips": libvips_one,
